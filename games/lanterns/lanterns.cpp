@@ -1,0 +1,245 @@
+#include "lanterns/lanterns.hpp"
+
+#include <algorithm>
+#include <cstdlib>
+#include <numeric>
+
+#include <arvek/game/text.hpp>
+
+namespace waterway {
+
+using arvek::InputError;
+using arvek::Player;
+
+namespace {
+
+constexpr int most_hooks = 64;
+constexpr std::array<char, 2> letters{'T', 'A'};
+
+void require_range(const char* name, int value, int least, int most) {
+    if (value < least || value > most)
+        throw InputError(name, std::to_string(value) + " is out of range",
+                         std::to_string(least) + " to " + std::to_string(most));
+}
+
+char column_letter(int column) { return static_cast<char>('a' + column); }
+
+char letter_at(const Lanterns::Position& position, Lanterns::Hooks hook) {
+    if ((position.lanterns_of(Player::First) & hook) != 0) return letters[0];
+    return (position.lanterns_of(Player::Second) & hook) != 0 ? letters[1] : '.';
+}
+
+std::string quoted(std::string_view text) { return "'" + std::string(text) + "'"; }
+
+}  // namespace
+
+Lanterns::Lanterns(const Parameters& parameters) : parameters_(parameters) {
+    require_range("columns", parameters.columns, 1, 12);
+    require_range("rows", parameters.rows, 1, 12);
+    require_range("line", parameters.line, 2, 8);
+    hook_count_ = parameters.columns * parameters.rows;
+    if (hook_count_ > most_hooks)
+        throw InputError("columns, rows",
+                         std::to_string(parameters.columns) + " x " + std::to_string(parameters.rows) + " is " +
+                             std::to_string(hook_count_) + " hooks",
+                         "at most " + std::to_string(most_hooks));
+    all_hooks_ = ~Hooks{0} >> (most_hooks - hook_count_);
+    column_mask_ = (Hooks{1} << parameters.rows) - 1;
+    directions_ = {direction_towards(1, 0), direction_towards(0, 1), direction_towards(1, 1), direction_towards(1, -1)};
+
+    const auto hooks = hook_order_.begin();
+    std::iota(hooks, hooks + hook_count_, std::uint8_t{0});
+    std::stable_sort(hooks, hooks + hook_count_, [&](int a, int b) {
+        return distance_from_middle(a / parameters.rows, a % parameters.rows) <
+               distance_from_middle(b / parameters.rows, b % parameters.rows);
+    });
+    const auto columns = column_order_.begin();
+    std::iota(columns, columns + parameters.columns, 0);
+    std::stable_sort(columns, columns + parameters.columns, [&](int a, int b) {
+        return std::abs(2 * a + 1 - parameters.columns) < std::abs(2 * b + 1 - parameters.columns);
+    });
+}
+
+/// In quarter hooks squared.
+int Lanterns::distance_from_middle(int column, int row) const {
+    const int across = 2 * column + 1 - parameters_.columns;
+    const int up = parameters_.drop ? 0 : 2 * row + 1 - parameters_.rows;
+    return across * across + up * up;
+}
+
+Lanterns::Direction Lanterns::direction_towards(int columns, int rows) const {
+    Direction direction;
+    // A line is kept by the hook where its lowest bit lies; it runs towards higher bits.
+    direction.step = columns * parameters_.rows + rows;
+    const int last = parameters_.line - 1;
+    for (int column = 0; column < parameters_.columns; ++column)
+        for (int row = 0; row < parameters_.rows; ++row) {
+            const int end_column = column + last * columns;
+            const int end_row = row + last * rows;
+            if (end_column < parameters_.columns && end_row >= 0 && end_row < parameters_.rows)
+                direction.starts |= Hooks{1} << hook_at(column, row);
+        }
+    int covered = 1;
+    for (int& shift : direction.shifts) {
+        const int reach = std::min(covered, parameters_.line - covered);
+        // A direction in which no line fits keeps shifts of 0: larger ones could pass the width of the word.
+        if (direction.starts != 0) shift = reach * direction.step;
+        covered += reach;
+    }
+    if (direction.starts == 0) direction.step = 0;
+    return direction;
+}
+
+Lanterns::Hooks Lanterns::winning_hooks(const Position& position) const {
+    Hooks hooks = 0;
+    for (const Hooks lanterns : {position.own, position.others})
+        for (const Direction& direction : directions_) {
+            const Hooks starts = line_starts(direction, lanterns);
+            for (int i = 0; i < parameters_.line; ++i) hooks |= starts << (i * direction.step);
+        }
+    return hooks;
+}
+
+int Lanterns::preference(const Position&, const Move& move) const {
+    return -distance_from_middle(move.hook / parameters_.rows, move.hook % parameters_.rows);
+}
+
+std::string Lanterns::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
+
+std::string Lanterns::position_text(const Position& position) const {
+    std::string text;
+    for (int row = parameters_.rows - 1; row >= 0; --row) {
+        for (int column = 0; column < parameters_.columns; ++column) {
+            const Hooks hook = Hooks{1} << hook_at(column, row);
+            text += letter_at(position, hook);
+        }
+        text += row > 0 ? '/' : ' ';
+    }
+    text += letters[arvek::index_of(position.to_move)];
+    return text;
+}
+
+Lanterns::Position Lanterns::read_position(std::string_view text) const {
+    Hooks teal_hooks = 0, amber_hooks = 0;
+    Player to_move = Player::First;
+    std::size_t at = 0;
+    const auto fail = [&](const std::string& problem, const std::string& expected) {
+        throw InputError("position", at + 1, problem, expected);
+    };
+    const auto here = [&] {
+        return at < text.size() ? quoted(text.substr(at, 1)) : std::string("the end of the text");
+    };
+    const std::string whole = std::to_string(parameters_.rows) + " rows of " + std::to_string(parameters_.columns) +
+                              " hooks with / between, a space and the player to move, such as " +
+                              quoted(position_text(initial_position()));
+    if (text.empty()) fail("the text is empty", whole);
+    for (int row = parameters_.rows - 1; row >= 0; --row) {
+        for (int column = 0; column < parameters_.columns; ++column, ++at) {
+            const char letter = at < text.size() ? text[at] : '\0';
+            const Hooks hook = Hooks{1} << hook_at(column, row);
+            if (letter == letters[0])
+                teal_hooks |= hook;
+            else if (letter == letters[1])
+                amber_hooks |= hook;
+            else if (letter == '/' || letter == ' ' || letter == '\0')
+                fail("row " + std::to_string(row + 1) + " has only " + std::to_string(column) + " hooks", whole);
+            else if (letter != '.')
+                fail(here() + " is no lantern", "T, A or .");
+        }
+        const char wanted = row > 0 ? '/' : ' ';
+        if (at >= text.size() || text[at] != wanted)
+            fail(here() + " after row " + std::to_string(row + 1),
+                 row > 0 ? "/ and the next row; " + whole : "a space and T or A");
+        ++at;
+    }
+    if (at < text.size() && text[at] == letters[1])
+        to_move = Player::Second;
+    else if (at >= text.size() || text[at] != letters[0])
+        fail(here() + " is no player", "T or A");
+    ++at;
+    if (at != text.size()) fail(here() + " after the player to move", "the end of the text");
+
+    at = 0;
+    const int teal = std::popcount(teal_hooks);
+    const int amber = std::popcount(amber_hooks);
+    const bool teal_moves = to_move == Player::First;
+    const Position position{teal_moves ? teal_hooks : amber_hooks, teal_moves ? amber_hooks : teal_hooks, to_move};
+    if (teal != amber + (to_move == Player::Second ? 1 : 0))
+        fail("Teal has " + std::to_string(teal) + " lanterns and Amber " + std::to_string(amber) + " with " +
+                 player_name(to_move) + " to move",
+             "as many of each when Teal is to move, one more of Teal's when Amber is");
+    if (has_line(position.own))
+        fail(player_name(to_move) + " has a line already and is still to move",
+             "a line only of the side that moved last");
+    if (parameters_.drop) {
+        const Hooks taken = position.taken();
+        for (int column = 0; column < parameters_.columns; ++column) {
+            const Hooks hooks = taken >> (column * parameters_.rows) & column_mask_;
+            if ((hooks & (hooks + 1)) != 0)
+                fail(std::string("a lantern in column ") + column_letter(column) + " hangs over a free hook",
+                     "lanterns that have slid down, since drop is true");
+        }
+    }
+    return position;
+}
+
+std::string Lanterns::move_text(const Position&, const Move& move) const {
+    std::string text(1, column_letter(move.hook / parameters_.rows));
+    if (!parameters_.drop) text += std::to_string(move.hook % parameters_.rows + 1);
+    return text;
+}
+
+Lanterns::Move Lanterns::read_move(const Position& position, std::string_view text) const {
+    const std::string columns = std::string("a to ") + column_letter(parameters_.columns - 1);
+    const std::string shape = parameters_.drop ? "a column letter, " + columns
+                                               : "a column letter, " + columns + ", and a row number, 1 to " +
+                                                     std::to_string(parameters_.rows) + ", such as " + quoted("a1");
+    if (text.empty()) throw InputError("move", "the text is empty", shape);
+    const int column = text[0] - 'a';
+    if (column < 0 || column >= parameters_.columns)
+        throw InputError("move", 1, quoted(text) + " does not begin with a column of the frame", shape);
+    const Hooks taken = position.taken();
+    int row = 0;
+    if (parameters_.drop) {
+        if (text.size() != 1) throw InputError("move", 2, quoted(text) + " has more than a column", shape);
+        row = std::countr_one(taken >> (column * parameters_.rows) & column_mask_);
+        if (row >= parameters_.rows)
+            throw InputError("move", "column " + std::string(text) + " is full", "a column with a free hook");
+    } else {
+        for (const char digit : text.substr(1))
+            row = digit >= '0' && digit <= '9' && row < 100 ? row * 10 + (digit - '0') : 100;
+        if (row < 1 || row > parameters_.rows || text[1] == '0')
+            throw InputError("move", 2, quoted(text) + " names no row of the frame", shape);
+        --row;
+        if ((taken >> hook_at(column, row) & 1) != 0) {
+            const Player owner =
+                letter_at(position, Hooks{1} << hook_at(column, row)) == letters[0] ? Player::First : Player::Second;
+            throw InputError("move", "hook " + std::string(text) + " already holds a lantern of " + player_name(owner),
+                             "a free hook");
+        }
+    }
+    return {static_cast<std::uint8_t>(hook_at(column, row))};
+}
+
+std::string Lanterns::drawing(const Position& position) const {
+    const std::string edge = "    +" + std::string(static_cast<std::size_t>(3 * parameters_.columns), '-') + "+\n";
+    const Hooks winning = winning_hooks(position);
+    std::string text = edge;
+    for (int row = parameters_.rows - 1; row >= 0; --row) {
+        const std::string number = std::to_string(row + 1);
+        text += std::string(3 - number.size(), ' ') + number + " |";
+        for (int column = 0; column < parameters_.columns; ++column) {
+            const Hooks hook = Hooks{1} << hook_at(column, row);
+            const char letter = letter_at(position, hook);
+            const bool bright = (winning & hook) != 0;
+            text += {bright ? '[' : ' ', letter, bright ? ']' : ' '};
+        }
+        text += "|\n";
+    }
+    text += edge + "     ";
+    for (int column = 0; column < parameters_.columns; ++column) text += {' ', column_letter(column), ' '};
+    while (text.back() == ' ') text.pop_back();
+    return text + '\n';
+}
+
+}  // namespace waterway

@@ -1,0 +1,192 @@
+#pragma once
+// Lanterns: hanging lanterns on a frame of hooks, first to a line wins. One of the Basin Games of the Lowmere Waterway.
+//
+// In turn each side hangs a lantern on a free hook. First to have `line` of their own in an unbroken row, column or
+// diagonal wins; a full frame is a draw. With `drop` the move names a column and the lantern slides down to its lowest
+// free hook. Moves: "c2", or "c" with drop. Positions: rows from the top, then the player to move: ".../.A./T.. T".
+
+#include <array>
+#include <bit>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+
+#include <arvek/game/evaluation.hpp>
+#include <arvek/game/game.hpp>
+#include <arvek/game/hashing.hpp>
+
+namespace waterway {
+
+class Lanterns {
+   public:
+    struct Parameters {
+        int columns = 5;
+        int rows = 5;
+        int line = 4;
+        bool drop = false;
+    };
+
+    /// One bit a hook, column by column from the lower left: hook = column * rows + row.
+    using Hooks = std::uint64_t;
+
+    struct Position {
+        Hooks own = 0;     ///< the lanterns of the side to move
+        Hooks others = 0;  ///< the lanterns of its rival
+        arvek::Player to_move = arvek::Player::First;
+
+        Hooks taken() const { return own | others; }
+        Hooks lanterns_of(arvek::Player player) const { return player == to_move ? own : others; }
+
+        friend bool operator==(const Position&, const Position&) = default;
+    };
+
+    struct Move {
+        std::uint8_t hook = 0;
+
+        friend bool operator==(const Move&, const Move&) = default;
+    };
+
+    struct Undo {};
+
+    static constexpr arvek::Payoff most_payoff = 1;
+
+    /// Throws arvek::InputError for parameters out of range.
+    explicit Lanterns(const Parameters& parameters);
+    Lanterns() : Lanterns(Parameters{}) {}
+
+    Position initial_position() const { return {}; }
+
+    arvek::Player player_to_move(const Position& position) const { return position.to_move; }
+
+    void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
+        const Hooks taken = position.taken();
+        if (parameters_.drop) {
+            for (int i = 0; i < parameters_.columns; ++i) {
+                const int bottom = column_order_[static_cast<std::size_t>(i)] * parameters_.rows;
+                const int height = std::countr_one(taken >> bottom & column_mask_);
+                if (height < parameters_.rows) moves.push_back({static_cast<std::uint8_t>(bottom + height)});
+            }
+        } else {
+            // Written without branches, since which hooks are free is hard to foretell.
+            moves.append_at_most(static_cast<std::size_t>(hook_count_), [&](Move* end) {
+                for (int i = 0; i < hook_count_; ++i) {
+                    const std::uint8_t hook = hook_order_[static_cast<std::size_t>(i)];
+                    end->hook = hook;
+                    end += ~taken >> hook & 1;
+                }
+                return end;
+            });
+        }
+    }
+
+    void play(Position& position, const Move& move) const {
+        const Hooks hung = position.own | Hooks{1} << move.hook;
+        position.own = position.others;
+        position.others = hung;
+        position.to_move = arvek::rival_of(position.to_move);
+    }
+
+    Undo play_reversibly(Position& position, const Move& move) const {
+        play(position, move);
+        return {};
+    }
+
+    void take_back(Position& position, const Move& move, const Undo&) const {
+        const Hooks hung = position.others;
+        position.others = position.own;
+        position.own = hung ^ Hooks { 1 } << move.hook;
+        position.to_move = arvek::rival_of(position.to_move);
+    }
+
+    std::optional<arvek::Outcome> outcome(const Position& position) const {
+        if (has_line(position.others)) return arvek::Outcome::win(arvek::rival_of(position.to_move));
+        if (position.taken() == all_hooks_) return arvek::Outcome::draw();
+        return std::nullopt;
+    }
+
+    /// Counts the lines still open to one side alone: 8 for each that lacks one lantern, 2 for each that lacks two.
+    arvek::Score evaluate(const Position& position, arvek::Player player) const {
+        int balance = 0;
+        for (const Direction& direction : directions_) {
+            Lacking own, others;
+            for (int i = 0, shift = 0; i < parameters_.line; ++i, shift += direction.step) {
+                own.look_at(position.own >> shift);
+                others.look_at(position.others >> shift);
+            }
+            balance += own.promise(direction.starts & ~others.any) - others.promise(direction.starts & ~own.any);
+        }
+        return arvek::Score::estimate(player == position.to_move ? balance : -balance);
+    }
+
+    std::uint64_t hash(const Position& position) const {
+        return arvek::hash_of_words({position.own, position.others, static_cast<std::uint64_t>(position.to_move)});
+    }
+
+    /// Hooks near the middle first.
+    int preference(const Position& position, const Move& move) const;
+
+    std::string position_text(const Position& position) const;
+    Position read_position(std::string_view text) const;
+    std::string move_text(const Position& position, const Move& move) const;
+    Move read_move(const Position& position, std::string_view text) const;
+    /// The frame with a letter for each lantern; a winning line stands in brackets.
+    std::string drawing(const Position& position) const;
+    std::string player_name(arvek::Player player) const;
+
+    const Parameters& parameters() const { return parameters_; }
+
+   private:
+    /// One of the four directions in which a line can run.
+    struct Direction {
+        int step = 0;                 ///< from one hook of a line to the next
+        std::array<int, 3> shifts{};  ///< three shifts that between them bring a whole line together
+        Hooks starts = 0;             ///< where a line that fits into the frame begins
+    };
+
+    /// The beginnings of the lines that are wholly in `lanterns`.
+    static Hooks line_starts(const Direction& direction, Hooks lanterns) {
+        lanterns &= lanterns >> direction.shifts[0];
+        lanterns &= lanterns >> direction.shifts[1];
+        lanterns &= lanterns >> direction.shifts[2];
+        return lanterns & direction.starts;
+    }
+
+    bool has_line(Hooks lanterns) const {
+        Hooks found = 0;
+        for (const Direction& direction : directions_) found |= line_starts(direction, lanterns);
+        return found != 0;
+    }
+
+    /// For all lines of one direction at once, a bit each: how many of their lanterns one side lacks.
+    struct Lacking {
+        Hooks any = 0;                      ///< the side has a lantern there
+        Hooks one = 0, two = 0, three = 0;  ///< lacks at least so many
+
+        void look_at(Hooks lanterns) {
+            three |= two & ~lanterns;
+            two |= one & ~lanterns;
+            one |= ~lanterns;
+            any |= lanterns;
+        }
+        int promise(Hooks open) const {
+            return 8 * std::popcount(open & ~two) + 2 * std::popcount(open & two & ~three);
+        }
+    };
+
+    int hook_at(int column, int row) const { return column * parameters_.rows + row; }
+    int distance_from_middle(int column, int row) const;
+    Direction direction_towards(int columns, int rows) const;
+    /// Whether the hook is part of a finished line of its side.
+    Hooks winning_hooks(const Position& position) const;
+
+    Parameters parameters_;
+    int hook_count_ = 0;
+    Hooks all_hooks_ = 0;
+    Hooks column_mask_ = 0;
+    std::array<Direction, 4> directions_{};
+    std::array<std::uint8_t, 64> hook_order_{};
+    std::array<int, 12> column_order_{};
+};
+
+}  // namespace waterway

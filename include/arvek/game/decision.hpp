@@ -1,0 +1,78 @@
+#pragma once
+// Decision: a chosen move and everything about why, from the very computation that chose it.
+
+#include <cstddef>
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "arvek/game/score.hpp"
+
+namespace arvek {
+
+/// What the score of a ranked move says.
+enum class ScoreKind : std::uint8_t {
+    Exact,    ///< the minimax value at the searched depth
+    Lower,    ///< the value is this or better
+    Upper,    ///< the value is this or worse
+    Estimate  ///< not searched: the position's evaluation, or nothing known
+};
+
+/// Why a decision ended where it did.
+enum class StoppedBy : std::uint8_t {
+    End,    ///< every line was followed to the end of the game, or nothing better was possible
+    Depth,  ///< the depth that was asked for was reached
+    Nodes,  ///< the node limit
+    Time,   ///< the time limit
+    Stop,   ///< the stop token
+    Rule,   ///< a rule chose
+    Draw    ///< a random draw chose
+};
+
+/// "exact", "lower", "upper", "estimate".
+const char* name_of(ScoreKind kind);
+/// "end", "depth", "nodes", "time", "stop", "rule", "draw".
+const char* name_of(StoppedBy reason);
+
+struct Counters {
+    std::uint64_t nodes = 0;       ///< positions visited, the first one included
+    std::uint64_t leaves = 0;      ///< of those: finished games and positions at the horizon
+    std::uint64_t cutoffs = 0;     ///< positions whose remaining moves were proven irrelevant
+    std::uint64_t table_hits = 0;  ///< positions answered from a transposition table
+
+    friend bool operator==(const Counters&, const Counters&) = default;
+};
+
+struct DecisionStats : Counters {
+    int depth = 0;         ///< plies of the deepest search that was finished
+    double seconds = 0.0;  ///< 0 where no clock was passed in
+    StoppedBy stopped_by = StoppedBy::Depth;
+};
+
+template <class Move>
+struct RankedMove {
+    Move move{};
+    Score score;  ///< for the player to move; proven scores count plies from the decision's position
+    ScoreKind kind = ScoreKind::Estimate;
+    std::vector<Move> line;            ///< what the search expects, beginning with the move itself
+    std::vector<std::string> reasons;  ///< said by rules
+};
+
+/// One rule that was asked, and what came of it.
+struct RuleReport {
+    std::string rule;
+    bool fired = false;
+    std::string why;  ///< why it fired, or why it did not
+};
+
+template <class Move>
+struct Decision {
+    Move move{};                           ///< always a legal move
+    std::vector<RankedMove<Move>> ranked;  ///< best first; the first one is `move`
+    DecisionStats stats;
+    bool has_scores = false;        ///< whether the scores mean anything: false where rules or chance chose
+    std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
+    std::vector<Move> overlooked;   ///< legal moves that a level kept out of sight
+};
+
+}  // namespace arvek

@@ -1,0 +1,29 @@
+#pragma once
+// Ability: hash. Buys recognising positions: equal positions have equal hashes, different ones almost never.
+//
+//     std::uint64_t hash(const Position&) const;
+//
+// Everything that tells two positions apart must count, the player to move above all. hash_of_words() makes a good
+// hash of the words of a small position.
+
+#include <cstdint>
+#include <initializer_list>
+
+#include "arvek/game/game.hpp"
+#include "arvek/game/random.hpp"
+
+namespace arvek {
+
+template <class G>
+concept HashedGame = Game<G> && requires(const G& game, const typename G::Position& position) {
+    { game.hash(position) } -> std::same_as<std::uint64_t>;
+};
+
+/// A hash of some words, in their order; every bit of every word counts.
+constexpr std::uint64_t hash_of_words(std::initializer_list<std::uint64_t> words) {
+    std::uint64_t hash = words.size();
+    for (const std::uint64_t word : words) hash = mix_bits(hash ^ word);
+    return hash;
+}
+
+}  // namespace arvek

@@ -1,0 +1,39 @@
+#pragma once
+// InputError: what is thrown when a text, a parameter or an option is wrong.
+//
+// The message says where, what is wrong and what would be right, on one line:
+//
+//     position, column 7: 'x' is no lantern (expected T, A or .)
+
+#include <cstddef>
+#include <stdexcept>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace arvek {
+
+class InputError : public std::invalid_argument {
+   public:
+    /// `where` names the input ("position", "--depth"), `expected` what would be right; both may be empty.
+    InputError(std::string_view where, std::string_view problem, std::string_view expected = {});
+
+    /// The same with a column, counted in characters from 1.
+    InputError(std::string_view where, std::size_t column, std::string_view problem, std::string_view expected);
+};
+
+/// What is thrown when a game breaks its own contract during play, such as a position that is not finished but has no
+/// move. The message names the game function at fault.
+class RulesError : public std::logic_error {
+   public:
+    using std::logic_error::logic_error;
+};
+
+/// The one of `known` that `given` was most likely meant to be, or an empty text when none is near.
+/// Nearness is the edit distance (Levenshtein 1966), at most a third of the length of `given`, and at least 1.
+std::string nearest_of(std::string_view given, const std::vector<std::string>& known);
+
+/// The texts with ", " between and " or " before the last.
+std::string any_of_text(const std::vector<std::string>& texts);
+
+}  // namespace arvek

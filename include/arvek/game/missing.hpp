@@ -1,0 +1,114 @@
+#pragma once
+// What a type lacks to be a game, said by the compiler in words.
+//
+// The front doors of the library take any type and ask here; the concepts in game.hpp and its neighbours stay plain.
+// For your own code:  static_assert(arvek::Game<MyGame>);
+
+#include "arvek/game/evaluation.hpp"
+#include "arvek/game/game.hpp"
+#include "arvek/game/hashing.hpp"
+#include "arvek/game/preference.hpp"
+#include "arvek/game/take_back.hpp"
+#include "arvek/game/text.hpp"
+
+namespace arvek::detail {
+
+/// Keeps the compiler from adding its own account of a concept to the sentence.
+consteval bool holds(bool condition) { return condition; }
+
+/// Fails to compile, with a sentence for each function that G lacks or declares differently; true for a sound game.
+template <class G>
+consteval bool game_is_complete() {
+    static_assert(holds(HasPosition<G>),
+                  "Arvek: the game needs a nested type  Position  that is copyable, default-"
+                  "constructible and has operator==");
+    static_assert(holds(HasMove<G>),
+                  "Arvek: the game needs a nested type  Move  that is copyable, default-constructible and "
+                  "has operator==");
+    if constexpr (HasPosition<G> && HasMove<G>) {
+        static_assert(holds(HasInitialPosition<G>), "Arvek: the game needs  Position initial_position() const;");
+        static_assert(holds(HasPlayerToMove<G>),
+                      "Arvek: the game needs  arvek::Player player_to_move(const Position&) const;");
+        static_assert(holds(HasGenerateMoves<G>),
+                      "Arvek: the game needs  void generate_moves(const Position&, arvek::MoveList<Move>&) const;");
+        static_assert(holds(HasPlay<G>), "Arvek: the game needs  void play(Position&, const Move&) const;");
+        static_assert(holds(HasOutcome<G>),
+                      "Arvek: the game needs  std::optional<arvek::Outcome> outcome(const Position&) const;");
+    }
+    if constexpr (Game<G>) {
+        // An optional function that is there under its name but is declared differently would be ignored in silence.
+        if constexpr (requires { &G::evaluate; })
+            static_assert(holds(EvaluatedGame<G>),
+                          "Arvek: evaluate is there but must be  arvek::Score evaluate(const "
+                          "Position&, arvek::Player) const;");
+        if constexpr (requires { &G::hash; })
+            static_assert(holds(HashedGame<G>),
+                          "Arvek: hash is there but must be  std::uint64_t hash(const Position&) const;");
+        if constexpr (
+            requires { &G::play_reversibly; } || requires { &G::take_back; })
+            static_assert(
+                holds(ReversibleGame<G>),
+                "Arvek: take-back must be the pair  Undo play_reversibly(Position&, const Move&) const;  void "
+                "take_back(Position&, const Move&, const Undo&) const;");
+        if constexpr (requires { &G::preference; })
+            static_assert(
+                holds(PreferringGame<G>),
+                "Arvek: preference is there but must be  int preference(const Position&, const Move&) const;");
+        if constexpr (requires { &G::drawing; })
+            static_assert(holds(HasDrawing<G>),
+                          "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");
+        if constexpr (requires { &G::read_move; })
+            static_assert(holds(HasReadMove<G>),
+                          "Arvek: read_move is there but must be  Move read_move(const Position&, "
+                          "std::string_view) const;");
+        if constexpr (requires { &G::player_name; })
+            static_assert(holds(HasPlayerName<G>),
+                          "Arvek: player_name is there but must be  std::string player_name(arvek::Player) const;");
+    }
+    return Game<G>;
+}
+
+/// The same for the text ability, which the tool needs.
+template <class G>
+consteval bool text_is_complete() {
+    if constexpr (Game<G>) {
+        static_assert(holds(requires(const G& g, const typename G::Position& p) {
+                          { g.position_text(p) } -> std::same_as<std::string>;
+                      }),
+                      "Arvek: the tool needs  std::string position_text(const Position&) const;");
+        static_assert(holds(requires(const G& g, std::string_view t) {
+                          { g.read_position(t) } -> std::same_as<typename G::Position>;
+                      }),
+                      "Arvek: the tool needs  Position read_position(std::string_view) const;");
+        static_assert(holds(requires(const G& g, const typename G::Position& p, const typename G::Move& m) {
+                          { g.move_text(p, m) } -> std::same_as<std::string>;
+                      }),
+                      "Arvek: the tool needs  std::string move_text(const Position&, const Move&) const;");
+    }
+    return TextGame<G>;
+}
+
+/// What stands in for a search or an opponent of a type that is not a game: says what is missing, and swallows its own
+/// use so that nothing else is reported.
+template <class G>
+struct NotAGame {
+    static constexpr bool complete = game_is_complete<G>();
+
+    struct Anything {
+        template <class T>
+        constexpr operator T() const;
+    };
+    struct Nothing {
+        Anything move;
+        Nothing* ranked = nullptr;
+    };
+
+    template <class... Arguments>
+    explicit NotAGame(const Arguments&...) {}
+    template <class Position, class Limits = int, class Request = int>
+    Nothing decide(const Position&, const Limits& = {}, const Request& = {}) {
+        return {};
+    }
+};
+
+}  // namespace arvek::detail

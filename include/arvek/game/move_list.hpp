@@ -1,0 +1,138 @@
+#pragma once
+// MoveList: where a game puts the moves it generates.
+//
+//     void generate_moves(const Position& p, arvek::MoveList<Move>& moves) const {
+//         for (int i = 0; i < 9; ++i)
+//             if (p.free(i)) moves.push_back(i);
+//     }
+//
+// Short lists live inside the object; a longer one allocates once and keeps that room when it is cleared, so a search
+// that reuses its lists does not allocate. The order of the moves is the order in which a search looks at them.
+
+#include <algorithm>
+#include <cstddef>
+#include <new>
+#include <type_traits>
+#include <utility>
+
+namespace arvek {
+
+template <class Move>
+class MoveList {
+   public:
+    using value_type = Move;
+    using iterator = Move*;
+    using const_iterator = const Move*;
+
+    MoveList() noexcept : begin_(inside()), end_(inside()), room_end_(inside() + inside_room) {}
+    MoveList(const MoveList& other) : MoveList() { append(other.begin(), other.end()); }
+    MoveList(MoveList&& other) : MoveList() { take(other); }
+    ~MoveList() { release(); }
+
+    MoveList& operator=(const MoveList& other) {
+        if (this != &other) {
+            clear();
+            append(other.begin(), other.end());
+        }
+        return *this;
+    }
+    MoveList& operator=(MoveList&& other) {
+        if (this != &other) {
+            clear();
+            take(other);
+        }
+        return *this;
+    }
+
+    void push_back(const Move& move) {
+        if (end_ == room_end_) [[unlikely]] {
+            const Move kept = move;  // it may lie in the room that grow() gives back
+            grow(2 * size());
+            ::new (static_cast<void*>(end_)) Move(kept);
+        } else {
+            ::new (static_cast<void*>(end_)) Move(move);
+        }
+        ++end_;
+    }
+
+    template <class Iterator>
+    void append(Iterator first, Iterator last) {
+        for (; first != last; ++first) push_back(*first);
+    }
+
+    /// Appends in bulk, for hot generators: makes room for `most` moves and calls `fill(first)`, which writes moves
+    /// from `first` on and returns the end of what it wrote. A fill may write to one place more than once, and to all
+    /// `most`.
+    template <class Fill>
+    void append_at_most(std::size_t most, Fill fill) {
+        static_assert(std::is_trivially_copyable_v<Move> && std::is_trivially_destructible_v<Move>,
+                      "append_at_most writes over raw room, so the move must be a plain value");
+        if (static_cast<std::size_t>(room_end_ - end_) < most) [[unlikely]]
+            grow(size() + most);
+        end_ = fill(end_);
+    }
+
+    /// Removes every move; keeps the room.
+    void clear() noexcept { drop_from(begin_); }
+
+    /// Removes the moves for which `unwanted(move)` is true; the others keep their order.
+    template <class Predicate>
+    void remove_if(Predicate unwanted) {
+        drop_from(std::remove_if(begin_, end_, unwanted));
+    }
+
+    std::size_t size() const noexcept { return static_cast<std::size_t>(end_ - begin_); }
+    bool empty() const noexcept { return begin_ == end_; }
+    Move& operator[](std::size_t i) noexcept { return begin_[i]; }
+    const Move& operator[](std::size_t i) const noexcept { return begin_[i]; }
+    Move* begin() noexcept { return begin_; }
+    Move* end() noexcept { return end_; }
+    const Move* begin() const noexcept { return begin_; }
+    const Move* end() const noexcept { return end_; }
+    bool contains(const Move& move) const { return std::find(begin_, end_, move) != end_; }
+
+    friend bool operator==(const MoveList& a, const MoveList& b) {
+        return std::equal(a.begin_, a.end_, b.begin_, b.end_);
+    }
+
+   private:
+    static constexpr std::size_t inside_bytes = 128;
+    static constexpr std::size_t inside_room = std::max<std::size_t>(inside_bytes / sizeof(Move), 8);
+
+    Move* inside() noexcept { return reinterpret_cast<Move*>(bytes_); }
+    bool is_inside() const noexcept { return static_cast<const void*>(begin_) == static_cast<const void*>(bytes_); }
+
+    void grow(std::size_t room) {
+        auto* larger = static_cast<Move*>(::operator new (room * sizeof(Move), std::align_val_t{alignof(Move)}));
+        Move* larger_end = larger;
+        for (Move* move = begin_; move != end_; ++move, ++larger_end)
+            ::new (static_cast<void*>(larger_end)) Move(std::move(*move));
+        release();
+        begin_ = larger;
+        end_ = larger_end;
+        room_end_ = larger + room;
+    }
+
+    void drop_from(Move* first) noexcept {
+        if constexpr (!std::is_trivially_destructible_v<Move>)
+            for (Move* move = first; move != end_; ++move) move->~Move();
+        end_ = first;
+    }
+
+    void release() noexcept {
+        drop_from(begin_);
+        if (!is_inside()) ::operator delete (begin_, std::align_val_t{alignof(Move)});
+    }
+
+    void take(MoveList& other) {
+        for (Move& move : other) push_back(std::move(move));
+        other.clear();
+    }
+
+    Move* begin_;
+    Move* end_;
+    Move* room_end_;
+    alignas(Move) std::byte bytes_[inside_room * sizeof(Move)];
+};
+
+}  // namespace arvek

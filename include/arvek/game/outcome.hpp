@@ -1,0 +1,53 @@
+#pragma once
+// Outcome: what a finished game pays each player.
+//
+//     return arvek::Outcome::win(arvek::Player::First);      // +1 and -1
+//     return arvek::Outcome::win(arvek::Player::Second, 7);  // won by a margin of 7
+//     return arvek::Outcome::draw();
+
+#include <array>
+#include <cassert>
+#include <cstdint>
+
+#include "arvek/game/player.hpp"
+
+namespace arvek {
+
+/// What one player gets at the end, in the game's own points; at most `largest_payoff` either way.
+using Payoff = std::int32_t;
+
+/// The largest payoff that a search can tell apart from a larger one.
+inline constexpr Payoff largest_payoff = 100'000;
+
+class Outcome {
+   public:
+    /// Nobody gains: every payoff is 0.
+    static constexpr Outcome draw() { return Outcome{}; }
+
+    /// A two-player game won by `winner`: +`margin` for the winner, -`margin` for the rival.
+    /// Requires 1 <= margin <= largest_payoff.
+    static constexpr Outcome win(Player winner, Payoff margin = 1) {
+        assert(margin >= 1 && margin <= largest_payoff);
+        Outcome outcome;
+        outcome.payoffs_[index_of(winner)] = margin;
+        outcome.payoffs_[index_of(rival_of(winner))] = -margin;
+        return outcome;
+    }
+
+    /// A two-player game that ended `margin` points in favour of the first player; 0 is a draw, less than 0 a
+    /// win of the second player.
+    static constexpr Outcome margin_of_first(Payoff margin) {
+        return margin == 0 ? draw() : margin > 0 ? win(Player::First, margin) : win(Player::Second, -margin);
+    }
+
+    constexpr Payoff payoff(Player player) const { return payoffs_[index_of(player)]; }
+
+    friend constexpr bool operator==(const Outcome&, const Outcome&) = default;
+
+   private:
+    constexpr Outcome() = default;
+
+    std::array<Payoff, max_players> payoffs_{};
+};
+
+}  // namespace arvek

@@ -1,0 +1,102 @@
+#pragma once
+// Ability: text. Buys the command-line tool, messages and records.
+//
+//     std::string position_text(const Position&) const;          // one line, everything that tells positions apart
+//     Position read_position(std::string_view) const;            // the way back; throws InputError
+//     std::string move_text(const Position&, const Move&) const; // no spaces; different for each move of a position
+//
+// and, each of them optional:
+//
+//     Move read_move(const Position&, std::string_view) const;   // a better explanation of a wrong move; throws
+//     InputError std::string drawing(const Position&) const;                // some lines for people; default:
+//     position_text std::string player_name(arvek::Player) const;              // default: "First", "Second", ...
+//
+// Moves are read back by comparing with the texts of the legal moves, so reading a move can not give an illegal one.
+
+#include <string>
+#include <string_view>
+
+#include "arvek/game/game.hpp"
+#include "arvek/game/input_error.hpp"
+
+namespace arvek {
+
+template <class G>
+concept TextGame = Game<G> &&
+    requires(const G& game, const typename G::Position& position, const typename G::Move& move, std::string_view text) {
+    { game.position_text(position) } -> std::same_as<std::string>;
+    { game.read_position(text) } -> std::same_as<typename G::Position>;
+    { game.move_text(position, move) } -> std::same_as<std::string>;
+};
+
+namespace detail {
+
+template <class G>
+concept HasReadMove = requires(const G& game, const typename G::Position& position, std::string_view text) {
+    { game.read_move(position, text) } -> std::same_as<typename G::Move>;
+};
+
+template <class G>
+concept HasDrawing = requires(const G& game, const typename G::Position& position) {
+    { game.drawing(position) } -> std::same_as<std::string>;
+};
+
+template <class G>
+concept HasPlayerName = requires(const G& game, Player player) {
+    { game.player_name(player) } -> std::same_as<std::string>;
+};
+
+/// "First", "Second", "Third" or "Fourth".
+std::string plain_player_name(Player player);
+
+/// Throws the InputError for a text that is not one of the legal moves.
+[[noreturn]] void throw_not_a_move(std::string_view text, const std::vector<std::string>& legal);
+
+}  // namespace detail
+
+/// What people call the player in this game.
+template <Game G>
+std::string player_name_of(const G& game, Player player) {
+    if constexpr (detail::HasPlayerName<G>)
+        return game.player_name(player);
+    else
+        return detail::plain_player_name(player);
+}
+
+/// Some lines that show the position to people; always ends with a new line.
+template <TextGame G>
+std::string drawing_of(const G& game, const typename G::Position& position) {
+    std::string drawing;
+    if constexpr (detail::HasDrawing<G>)
+        drawing = game.drawing(position);
+    else
+        drawing = game.position_text(position);
+    if (drawing.empty() || drawing.back() != '\n') drawing += '\n';
+    return drawing;
+}
+
+/// The legal moves of a position; none when the game is over. Throws RulesError when there is none though play goes on.
+template <Game G>
+MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position& position) {
+    MoveList<typename G::Move> moves;
+    if (game.outcome(position)) return moves;
+    game.generate_moves(position, moves);
+    if (moves.empty())
+        throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+    return moves;
+}
+
+/// The legal move that `text` stands for. Throws InputError, naming legal moves, when there is none.
+template <TextGame G>
+typename G::Move move_from_text(const G& game, const typename G::Position& position, std::string_view text) {
+    std::vector<std::string> texts;
+    for (const auto& move : legal_moves(game, position)) {
+        texts.push_back(game.move_text(position, move));
+        if (texts.back() == text) return move;
+    }
+    if (texts.empty()) throw InputError("move", "the game is over, so nobody may move");
+    if constexpr (detail::HasReadMove<G>) (void)game.read_move(position, text);  // to have it say what is wrong
+    detail::throw_not_a_move(text, texts);
+}
+
+}  // namespace arvek

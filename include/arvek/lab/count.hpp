@@ -1,0 +1,57 @@
+#pragma once
+// Counting move sequences: the quickest proof that a move generator is right, against figures known from elsewhere.
+//
+//     for (const auto& row : arvek::count_sequences(game, game.initial_position(), 5)) ...
+
+#include <cstdint>
+#include <vector>
+
+#include "arvek/game/missing.hpp"
+#include "arvek/game/text.hpp"
+#include "arvek/search/limits.hpp"
+
+namespace arvek {
+
+struct SequenceCount {
+    int depth = 0;
+    std::uint64_t sequences = 0;  ///< move sequences of exactly this length
+    std::uint64_t finished = 0;   ///< those of them that end the game
+};
+
+namespace detail {
+
+template <Game G>
+void count_from(const G& game, const typename G::Position& position, std::size_t depth,
+                std::vector<SequenceCount>& counts, std::vector<MoveList<typename G::Move>>& lists) {
+    auto& moves = lists[depth];
+    moves.clear();
+    game.generate_moves(position, moves);
+    if (moves.empty())
+        throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+    for (const auto& move : moves) {
+        auto after = position;
+        game.play(after, move);
+        ++counts[depth].sequences;
+        if (game.outcome(after))
+            ++counts[depth].finished;
+        else if (depth + 1 < counts.size())
+            count_from(game, after, depth + 1, counts, lists);
+    }
+}
+
+}  // namespace detail
+
+/// One entry for each depth from 1 to `depth`. Throws InputError for a depth out of range (1 to max_depth).
+template <Game G>
+std::vector<SequenceCount> count_sequences(const G& game, const typename G::Position& position, int depth) {
+    if (depth < 1 || depth > max_depth)
+        throw InputError("depth", std::to_string(depth) + " is out of range",
+                         "1 to " + std::to_string(max_depth) + " plies");
+    std::vector<SequenceCount> counts(static_cast<std::size_t>(depth));
+    for (std::size_t i = 0; i < counts.size(); ++i) counts[i].depth = static_cast<int>(i) + 1;
+    std::vector<MoveList<typename G::Move>> lists(counts.size());
+    if (!game.outcome(position)) detail::count_from(game, position, 0, counts, lists);
+    return counts;
+}
+
+}  // namespace arvek

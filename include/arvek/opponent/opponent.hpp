@@ -1,0 +1,163 @@
+#pragma once
+// Opponent: one computer player of a game, whatever it chooses by.
+//
+//     auto opponent = arvek::make_opponent(game, arvek::read_opponent("alphabeta@4"));
+//     game.play(position, opponent->decide(position, seed).move);
+//
+// An opponent keeps nothing between decisions: the same position and seed give the same decision (a time limit aside).
+// One object serves one thread at a time.
+
+#include <algorithm>
+#include <memory>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/decision.hpp"
+#include "arvek/game/missing.hpp"
+#include "arvek/game/random.hpp"
+#include "arvek/opponent/spec.hpp"
+#include "arvek/rules/rule_list.hpp"
+#include "arvek/search/alpha_beta.hpp"
+#include "arvek/search/minimax.hpp"
+
+namespace arvek {
+
+template <class G>
+class Opponent {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    virtual ~Opponent() = default;
+
+    /// A legal move and why. Throws InputError for a finished position.
+    virtual Decision<Move> decide(const Position& position, std::uint64_t seed) = 0;
+};
+
+/// What an opponent may use besides the game.
+struct OpponentMeans {
+    Clock clock = nullptr;  ///< for limits of time and the seconds that a decision reports
+    StopToken stop{};
+};
+
+namespace detail {
+
+/// The moves that a level lets its opponent see: at least one, and wins as the level says.
+template <Game G>
+std::vector<typename G::Move> seen_moves(const G& game, const typename G::Position& position,
+                                         const LevelSettings& level, Random& random,
+                                         std::vector<typename G::Move>& overlooked) {
+    std::vector<typename G::Move> seen;
+    const Player player = game.player_to_move(position);
+    const auto legal = legal_moves(game, position);
+    for (const auto& move : legal) {
+        bool sees = !random.chance(level.overlooks);
+        if (!sees && level.always_sees_wins) {
+            auto after = position;
+            game.play(after, move);
+            const auto outcome = game.outcome(after);
+            sees = outcome && outcome->payoff(player) > 0;
+        }
+        (sees ? seen : overlooked).push_back(move);
+    }
+    if (seen.empty() && !overlooked.empty()) {
+        const auto kept = overlooked.begin() + static_cast<std::ptrdiff_t>(random.below(overlooked.size()));
+        seen.push_back(*kept);
+        overlooked.erase(kept);
+    }
+    return seen;
+}
+
+/// Draws any legal move.
+template <Game G>
+class RandomOpponent final : public Opponent<G> {
+   public:
+    explicit RandomOpponent(const G& game) : game_(game) {}
+
+    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed) override {
+        Decision<typename G::Move> decision = RuleList<G>().decide(game_, position, seed);
+        decision.rules.clear();
+        decision.stats.stopped_by = StoppedBy::Draw;
+        return decision;
+    }
+
+   private:
+    G game_;
+};
+
+/// Looks at the moves that its level sees and has `choose(position, seed, seen, limits)` choose among them.
+template <Game G, class Choose>
+class LevelledOpponent final : public Opponent<G> {
+   public:
+    LevelledOpponent(const G& game, LevelSettings level, Choose choose)
+        : game_(game), level_(level), choose_(std::move(choose)) {}
+
+    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed) override {
+        std::vector<typename G::Move> overlooked;
+        Random random(derived_seed(seed, 1));
+        const auto seen = seen_moves(game_, position, level_, random, overlooked);
+        auto decision = choose_(position, derived_seed(seed, 2), seen, level_.limits);
+        decision.overlooked = std::move(overlooked);
+        return decision;
+    }
+
+   private:
+    G game_;
+    LevelSettings level_;
+    Choose choose_;
+};
+
+template <Game G, class Choose>
+std::unique_ptr<Opponent<G>> levelled(const G& game, const LevelSettings& level, Choose choose) {
+    return std::make_unique<LevelledOpponent<G, Choose>>(game, level, std::move(choose));
+}
+
+template <Game G, class Search>
+std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
+    return levelled(game, level,
+                    [search = Search(game)](const auto& position, std::uint64_t seed, const auto& seen,
+                                            const Limits& limits) mutable {
+                        return search.decide(position, limits,
+                                             {.seed = seed, .ranking = Ranking::Equals, .only = seen});
+                    });
+}
+
+}  // namespace detail
+
+/// The opponent that `spec` describes. Throws InputError for an unknown name, a level or a limit out of range, and
+/// limits for an opponent that does not search.
+template <class G>
+std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& spec, const OpponentMeans& means = {}) {
+    if constexpr (detail::game_is_complete<G>()) {
+        (void)read_opponent(spec.name);
+        if (spec.has_own_limits() && !opponent_searches(spec.name))
+            throw InputError("opponent",
+                             "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
+                             "minimax or alphabeta");
+        if (!opponent_has_levels(spec.name)) {
+            if (spec.level != highest_level) check_level(spec.name, spec.level);
+            return std::make_unique<detail::RandomOpponent<G>>(game);
+        }
+        check_level(spec.name, spec.level);
+        LevelSettings level = level_settings(spec.level);
+        if (spec.has_own_limits()) {
+            level.limits = {};
+            level.limits.depth = spec.depth;
+            level.limits.nodes = spec.nodes;
+            level.limits.seconds = spec.seconds;
+        }
+        level.limits.clock = means.clock;
+        level.limits.stop = means.stop;
+        check_limits(level.limits);
+        if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
+        if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
+        return detail::levelled(
+            game, level,
+            [game, rules = standard_rules<G>()](const auto& position, std::uint64_t seed, const auto& seen,
+                                                const Limits&) { return rules.decide(game, position, seed, seen); });
+    } else {
+        return nullptr;
+    }
+}
+
+}  // namespace arvek

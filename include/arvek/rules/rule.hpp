@@ -1,0 +1,54 @@
+#pragma once
+// Rule: one entry of an ordered list of rules. See rule_list.hpp for the usual ones and for a whole list.
+//
+// A rule is asked with the moves that are still to choose from. It answers with those it is for, or with none, and says
+// why either way. Write one of your own when prefer() in rule_list.hpp does not do:
+//
+//     arvek::Rule<MyGame> keep_the_gate{"keep the gate", [](const arvek::Situation<MyGame>& now) {
+//         arvek::RuleAnswer<int> answer;
+//         for (int move : now.moves) if (guards_gate(now.position, move)) answer.moves.push_back(move);
+//         answer.why = answer.moves.empty() ? "no move guards the gate" : "guards the gate";
+//         return answer;
+//     }};
+
+#include <cstdint>
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "arvek/game/game.hpp"
+
+namespace arvek {
+
+/// What a rule may look at.
+template <Game G>
+struct Situation {
+    const G& game;
+    const typename G::Position& position;
+    Player player;                               ///< whose move it is
+    const std::vector<typename G::Move>& moves;  ///< what is still to choose from, at least one
+};
+
+template <class Move>
+struct MoveNote {
+    Move move{};
+    std::string text;
+};
+
+template <class Move>
+struct RuleAnswer {
+    std::vector<Move> moves;              ///< what the rule is for; none: the rule does not apply
+    std::string why;                      ///< why it applies, or why it does not
+    std::vector<MoveNote<Move>> notes{};  ///< what it found out about single moves
+    std::uint64_t positions_seen = 0;     ///< positions it looked at
+};
+
+template <Game G>
+struct Rule {
+    std::string name;
+    std::function<RuleAnswer<typename G::Move>(const Situation<G>&)> ask;
+    /// Whether the rule also chooses among the moves that an earlier rule is for.
+    bool settles_ties = false;
+};
+
+}  // namespace arvek

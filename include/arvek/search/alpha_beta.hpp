@@ -1,0 +1,125 @@
+#pragma once
+// AlphaBeta: the same values as Minimax, without looking at lines that can no longer matter.
+//
+//     arvek::AlphaBeta<MyGame> search(game);
+//     auto decision = search.decide(position, {.depth = 6}, {.seed = 7});
+//     for (const auto& entry : decision.ranked) ...     // move, score, exact or bound, line
+//
+// Fail-soft: a score outside the window is still the tightest bound that was proven. The order in which a game
+// generates its moves decides how much is pruned: likely good moves first. Sources: Knuth, Moore (1975), "An Analysis
+// of Alpha-Beta Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves
+// one thread at a time.
+
+#include "arvek/game/missing.hpp"
+#include "arvek/search/detail/root.hpp"
+
+namespace arvek {
+
+/// What a type that is not a game gets: the compiler's words about what is missing.
+template <class G, Stepping S = Stepping::Automatic>
+class AlphaBeta : public detail::NotAGame<G> {
+   public:
+    using detail::NotAGame<G>::NotAGame;
+};
+
+template <Game G, Stepping S>
+class AlphaBeta<G, S> {
+    static_assert(detail::game_is_complete<G>());
+
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    explicit AlphaBeta(const G& game) : game_(game) {}
+
+    /// The best move within the limits, the legal moves ranked as `request.ranking` asks.
+    /// Throws InputError for limits out of range and for a finished position.
+    Decision<Move> decide(const Position& position, const Limits& limits = {},
+                          const SearchRequest<Move>& request = {}) {
+        check_limits(limits);
+        detail::Budget budget(limits);
+        Tree tree{game_, budget, frames_};
+        return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
+    }
+
+   private:
+    using Frame = detail::PlyFrame<Move>;
+    using Frames = std::vector<Frame>;
+
+    struct Tree {
+        const G& game;
+        detail::Budget& budget;
+        Frames& frames;
+        const Frame* horizon = nullptr;
+        bool horizon_reached = false;
+
+        void prepare(int depth) {
+            detail::provide_frames(frames, depth);
+            horizon = &frames[static_cast<std::size_t>(depth)];
+            horizon_reached = false;
+        }
+        bool reached_horizon() const { return horizon_reached; }
+        const MoveList<Move>& line() const { return frames[1].line; }
+
+        detail::FirstMoveScore search_move(Position& position, Player player, const Move& move, int, Score best,
+                                           Ranking ranking) {
+            Score alpha = Score::lowest();
+            if (ranking == Ranking::Best) alpha = best;
+            if (ranking == Ranking::Equals) alpha = best.just_below();
+            const Score score = after(position, player, move, frames[1], alpha, Score::highest());
+            return {score, score > alpha ? ScoreKind::Exact : ScoreKind::Upper};
+        }
+
+        /// The score, for `player`, of making `move`: exact between alpha and beta, else a bound. `frame` belongs to
+        /// the position that the move leads to. Leaves end here, without another call.
+        [[gnu::always_inline]] inline Score after(Position& position, Player player, const Move& move, Frame& frame,
+                                                  Score alpha, Score beta) {
+            Step<G, S> step(game, position, move);
+            Position& next = step.position();
+            if (!budget.spend_node()) return Score{};
+            frame.line.clear();
+            if (const auto outcome = game.outcome(next)) {
+                ++budget.counters.leaves;
+                return Score::proven(outcome->payoff(player), frame.ply);
+            }
+            if (&frame == horizon) {
+                ++budget.counters.leaves;
+                horizon_reached = true;
+                return evaluation_of(game, next, player);
+            }
+            const Player mover = game.player_to_move(next);
+            return mover == player ? visit(next, mover, frame, alpha, beta) : -visit(next, mover, frame, -beta, -alpha);
+        }
+
+        /// The score of a position before the horizon for `player`, whose turn it is.
+        Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
+            Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
+            frame.moves.clear();
+            game.generate_moves(position, frame.moves);
+            if (frame.moves.empty()) detail::throw_no_move_in_search();
+            Score best = Score::lowest();
+            for (const Move& move : frame.moves) {
+                const Score score = after(position, player, move, next_frame, alpha, beta);
+                if (budget.stopped()) return best;
+                if (score <= best) continue;
+                best = score;
+                if (score <= alpha) continue;
+                alpha = score;
+                frame.set_line(move, next_frame.line);
+                if (alpha >= beta) {
+                    ++budget.counters.cutoffs;
+                    break;
+                }
+            }
+            return best;
+        }
+    };
+
+    G game_;
+    Frames frames_;
+};
+
+template <class G>
+AlphaBeta(const G&) -> AlphaBeta<G>;
+
+}  // namespace arvek

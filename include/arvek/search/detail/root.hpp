@@ -1,0 +1,181 @@
+#pragma once
+// What the searches share: going deeper within the limits, ranking the first moves, choosing among equals.
+
+#include <algorithm>
+#include <cstdint>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/decision.hpp"
+#include "arvek/game/evaluation.hpp"
+#include "arvek/game/input_error.hpp"
+#include "arvek/game/random.hpp"
+#include "arvek/game/text.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/request.hpp"
+
+namespace arvek::detail {
+
+/// Thrown from inside a search; out of line, so that it costs the hot loop one untaken branch.
+[[noreturn]] void throw_no_move_in_search();
+
+/// The working memory of one ply.
+template <class Move>
+struct PlyFrame {
+    MoveList<Move> moves;
+    MoveList<Move> line;  ///< what is expected from this ply on
+    int ply = 0;
+
+    void set_line(const Move& move, const MoveList<Move>& rest) {
+        line.clear();
+        line.push_back(move);
+        line.append(rest.begin(), rest.end());
+    }
+};
+
+/// Frames for the root and `depth` plies after it.
+template <class Move>
+void provide_frames(std::vector<PlyFrame<Move>>& frames, int depth) {
+    const auto wanted = static_cast<std::size_t>(depth) + 1;
+    if (frames.size() < wanted) frames.resize(wanted);
+    for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);
+}
+
+/// The score of one first move, as a tree search found it.
+struct FirstMoveScore {
+    Score score;
+    ScoreKind kind = ScoreKind::Exact;
+};
+
+/// Decides at `position` with a tree search. `Tree` offers:
+///     void prepare(int depth);                    before each search to a depth
+///     FirstMoveScore search_move(position, player, move, depth, best, ranking);   one first move; best is the best so
+///     far const MoveList<Move>& line() const;                             what follows that move bool
+///     reached_horizon() const;                                   whether a line was cut off by depth since prepare()
+template <Game G, class Tree>
+class RootSearch {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    RootSearch(const G& game, Tree& tree, Budget& budget, const Position& position, const SearchRequest<Move>& request)
+        : game_(game), tree_(tree), budget_(budget), position_(position), request_(request) {
+        player_ = game.player_to_move(position);
+        const MoveList<Move> legal = legal_moves(game, position);
+        if (legal.empty())
+            throw InputError("position", "the game is over, so there is nothing to decide",
+                             "a position where play goes on");
+        if (request.only.empty()) {
+            moves_.assign(legal.begin(), legal.end());
+        } else {
+            for (const Move& move : request.only) {
+                if (!legal.contains(move)) throw InputError("moves to choose from", "not all of them are legal");
+                moves_.push_back(move);
+            }
+        }
+    }
+
+    Decision<Move> decide(const Limits& limits) {
+        StoppedBy stopped_by = StoppedBy::Depth;
+        int finished_depth = 0;
+        const bool one_depth = limits.depth && !limits.nodes && !limits.seconds;
+        const int deepest = limits.depth.value_or(max_depth);
+        Ranked best = unsearched();
+        for (int depth = one_depth ? deepest : std::min(1, deepest);; ++depth) {
+            Ranked ranked = search(depth);
+            if (budget_.stopped()) {
+                stopped_by = budget_.reason();
+                if (finished_depth == 0 && !ranked.empty()) best = std::move(ranked);
+                break;
+            }
+            best = std::move(ranked);
+            finished_depth = depth;
+            if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
+                stopped_by = StoppedBy::End;
+                break;
+            }
+            if (depth >= deepest) break;
+        }
+        return decision(std::move(best), finished_depth, stopped_by);
+    }
+
+   private:
+    using Ranked = std::vector<RankedMove<Move>>;
+
+    Ranked unsearched() const {
+        const Score evaluation = evaluation_of(game_, position_, player_);
+        Ranked ranked;
+        for (const Move& move : moves_) ranked.push_back({move, evaluation, ScoreKind::Estimate, {move}, {}});
+        return ranked;
+    }
+
+    /// Every move of the root searched to `depth`; when the budget runs out, those that were finished come first.
+    Ranked search(int depth) {
+        tree_.prepare(depth);
+        if (!budget_.spend_node()) return {};
+        if (depth == 0) {
+            ++budget_.counters.leaves;
+            return unsearched();
+        }
+        Ranked ranked = unsearched();
+        std::size_t searched = 0;
+        Score best = Score::lowest();
+        for (; searched < ranked.size(); ++searched) {
+            RankedMove<Move>& entry = ranked[searched];
+            const FirstMoveScore found =
+                tree_.search_move(position_, player_, entry.move, depth, best, request_.ranking);
+            if (budget_.stopped()) break;
+            entry.score = found.score;
+            entry.kind = found.kind;
+            entry.line.insert(entry.line.end(), tree_.line().begin(), tree_.line().end());
+            best = std::max(best, found.score);
+        }
+        if (searched == 0) return {};
+        const auto searched_end = ranked.begin() + static_cast<std::ptrdiff_t>(searched);
+        std::stable_sort(ranked.begin(), searched_end, [](const auto& a, const auto& b) {
+            return a.score != b.score ? a.score > b.score : a.kind < b.kind;
+        });
+        return ranked;
+    }
+
+    /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.
+    bool nothing_is_better(const RankedMove<Move>& entry) const {
+        if constexpr (requires {
+                          { G::most_payoff } -> std::convertible_to<Payoff>;
+                      })
+            return entry.kind == ScoreKind::Exact && entry.score.is_proven_win() &&
+                   entry.score.payoff() >= G::most_payoff;
+        else
+            return false;
+    }
+
+    Decision<Move> decision(Ranked ranked, int finished_depth, StoppedBy stopped_by) {
+        if (request_.ranking != Ranking::Best) {
+            const auto equals = std::count_if(ranked.begin(), ranked.end(), [&](const auto& entry) {
+                return entry.score == ranked.front().score && entry.kind == ranked.front().kind;
+            });
+            const auto pick = Random(request_.seed).below(static_cast<std::uint64_t>(equals));
+            std::swap(ranked.front(), ranked[static_cast<std::size_t>(pick)]);
+        }
+        Decision<Move> decision;
+        decision.move = ranked.front().move;
+        decision.ranked = std::move(ranked);
+        static_cast<Counters&>(decision.stats) = budget_.counters;
+        decision.stats.depth = finished_depth;
+        decision.stats.seconds = budget_.seconds();
+        decision.stats.stopped_by = stopped_by;
+        decision.has_scores = true;
+        return decision;
+    }
+
+    const G& game_;
+    Tree& tree_;
+    Budget& budget_;
+    Position position_;
+    SearchRequest<Move> request_;
+    Player player_;
+    std::vector<Move> moves_;
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,23 @@
+#pragma once
+// SearchRequest: what a caller may ask of a search besides its limits.
+
+#include <cstdint>
+#include <span>
+
+namespace arvek {
+
+/// How many of the first moves get an exact score rather than a bound. Matters to searches that prune.
+enum class Ranking : std::uint8_t {
+    Best,    ///< only the best: the fewest nodes; of equally good moves the first generated is chosen
+    Equals,  ///< every move that is as good as the best, so that the seed can choose among them
+    All      ///< every move: the most nodes
+};
+
+template <class Move>
+struct SearchRequest {
+    std::uint64_t seed = 0;  ///< decides among equally good moves
+    Ranking ranking = Ranking::Equals;
+    std::span<const Move> only{};  ///< the moves to choose from; empty: every legal move
+};
+
+}  // namespace arvek

@@ -1,0 +1,142 @@
+#pragma once
+// Behind GameHandle and Table: the one place where the tool knows the types of a game.
+
+#include <algorithm>
+#include <memory>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/arena/match.hpp"
+#include "arvek/lab/count.hpp"
+#include "arvek/opponent/opponent.hpp"
+#include "arvek/tool/game_handle.hpp"
+
+namespace arvek::tool::detail {
+
+/// An Ending from an outcome, with the players' names.
+Ending ending_of(const Outcome& outcome, const std::vector<std::string>& player_names);
+
+template <TextGame G>
+std::vector<std::string> player_names(const G& game) {
+    return {player_name_of(game, Player::First), player_name_of(game, Player::Second)};
+}
+
+/// The texts of moves that are played one after the other from `position`.
+template <TextGame G, class Moves>
+std::vector<std::string> line_texts(const G& game, typename G::Position position, const Moves& line) {
+    std::vector<std::string> texts;
+    for (const auto& move : line) {
+        texts.push_back(game.move_text(position, move));
+        game.play(position, move);
+    }
+    return texts;
+}
+
+template <TextGame G>
+class TypedTable final : public Table {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    TypedTable(const G& game, const Position& start) : game_(game), positions_{start} {}
+
+    std::string position() const override { return game_.position_text(now()); }
+    std::string drawing() const override { return drawing_of(game_, now()); }
+    Player player_to_move() const override { return game_.player_to_move(now()); }
+
+    std::optional<Ending> ending() const override {
+        const auto outcome = game_.outcome(now());
+        if (!outcome) return std::nullopt;
+        return ending_of(*outcome, player_names(game_));
+    }
+
+    std::vector<std::string> legal_moves() const override {
+        std::vector<std::string> texts;
+        for (const Move& move : arvek::legal_moves(game_, now())) texts.push_back(game_.move_text(now(), move));
+        return texts;
+    }
+
+    std::vector<std::string> moves_played() const override { return line_texts(game_, positions_.front(), moves_); }
+
+    void play(std::string_view text) override {
+        const Move move = move_from_text(game_, now(), text);
+        Position after = now();
+        game_.play(after, move);
+        positions_.push_back(std::move(after));
+        moves_.push_back(move);
+    }
+
+    bool take_back() override {
+        if (moves_.empty()) return false;
+        positions_.pop_back();
+        moves_.pop_back();
+        return true;
+    }
+
+    DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const override {
+        const Decision<Move> decision = make_opponent(game_, spec, means)->decide(now(), seed);
+        DecisionReport report;
+        report.opponent = spec.name;
+        report.level = spec.level;
+        report.position = position();
+        report.drawing = drawing();
+        report.to_move = player_name_of(game_, player_to_move());
+        report.move = game_.move_text(now(), decision.move);
+        for (const auto& entry : decision.ranked)
+            report.ranked.push_back({game_.move_text(now(), entry.move), entry.score, entry.kind,
+                                     line_texts(game_, now(), entry.line), entry.reasons});
+        report.stats = decision.stats;
+        report.has_scores = decision.has_scores;
+        report.rules = decision.rules;
+        for (const Move& move : decision.overlooked) report.overlooked.push_back(game_.move_text(now(), move));
+        return report;
+    }
+
+    std::vector<SequenceCount> count(int depth) const override { return count_sequences(game_, now(), depth); }
+
+    MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
+                      const OpponentMeans& means, const std::function<void(const GameRecord&)>& seen) const override {
+        const auto opponent_a = make_opponent(game_, a, means);
+        const auto opponent_b = make_opponent(game_, b, means);
+        return play_match(game_, *opponent_a, *opponent_b, options, now(), [&](const PlayedGame<G>& played) {
+            if (!seen) return;
+            GameRecord record;
+            const bool a_first = played.player_a == Player::First;
+            record.first = opponent_text(a_first ? a : b);
+            record.second = opponent_text(a_first ? b : a);
+            record.moves = line_texts(game_, now(), played.moves);
+            record.end_drawing = drawing_of(game_, played.end);
+            record.result = played.outcome ? ending_of(*played.outcome, player_names(game_)).text() : "cut off";
+            seen(record);
+        });
+    }
+
+   private:
+    const Position& now() const { return positions_.back(); }
+
+    G game_;
+    std::vector<Position> positions_;
+    std::vector<Move> moves_;
+};
+
+template <TextGame G>
+class TypedHandle final : public GameHandle {
+   public:
+    TypedHandle(G game, std::vector<Setting> settings) : game_(std::move(game)), settings_(std::move(settings)) {}
+
+    std::vector<Setting> settings() const override { return settings_; }
+    std::string player_name(Player player) const override { return player_name_of(game_, player); }
+    std::unique_ptr<Table> initial_table() const override {
+        return std::make_unique<TypedTable<G>>(game_, game_.initial_position());
+    }
+    std::unique_ptr<Table> table_at(std::string_view position) const override {
+        return std::make_unique<TypedTable<G>>(game_, game_.read_position(position));
+    }
+
+   private:
+    G game_;
+    std::vector<Setting> settings_;
+};
+
+}  // namespace arvek::tool::detail

@@ -1,0 +1,79 @@
+#pragma once
+// What the tool knows of a game, a decision and a match once the types of the game are gone: names, texts and numbers.
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/arena/match.hpp"
+#include "arvek/game/decision.hpp"
+#include "arvek/lab/count.hpp"
+#include "arvek/opponent/spec.hpp"
+
+namespace arvek::tool {
+
+enum class ParameterKind : std::uint8_t { WholeNumber, TrueOrFalse };
+
+/// A rule parameter that --set can change.
+struct ParameterInfo {
+    std::string name;
+    ParameterKind kind = ParameterKind::WholeNumber;
+    int least = 0;  ///< of a whole number
+    int most = 0;
+    std::string default_value;
+    std::string meaning;
+
+    std::string range_text() const;  ///< "1 to 12" or "true or false"
+};
+
+/// A parameter with its value.
+struct Setting {
+    std::string name;
+    std::string value;
+    ParameterKind kind = ParameterKind::WholeNumber;
+};
+
+/// How a finished game ended.
+struct Ending {
+    std::vector<std::pair<std::string, Payoff>> payoffs;  ///< by player
+    std::optional<std::string> winner;                    ///< the player with the largest payoff, if it is only one
+
+    std::string text() const;  ///< "Teal wins", "Amber wins by 3", "a draw"
+};
+
+struct MoveReport {
+    std::string move;
+    Score score;
+    ScoreKind kind = ScoreKind::Estimate;
+    std::vector<std::string> line;
+    std::vector<std::string> reasons;
+};
+
+struct DecisionReport {
+    std::string opponent;
+    int level = highest_level;
+    std::string position;
+    std::string drawing;
+    std::string to_move;
+    std::string move;
+    std::vector<MoveReport> ranked;
+    DecisionStats stats;
+    bool has_scores = false;
+    std::vector<RuleReport> rules;
+    std::vector<std::string> overlooked;
+};
+
+/// One game of a match, as text.
+struct GameRecord {
+    std::string first;  ///< the name of the opponent that moved first
+    std::string second;
+    std::vector<std::string> moves;
+    std::string end_drawing;
+    std::string result;
+};
+
+/// "+12", "wins in 3", "at most -4", "about +2".
+std::string score_text(Score score, ScoreKind kind);
+
+}  // namespace arvek::tool

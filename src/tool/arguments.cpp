@@ -1,0 +1,120 @@
+#include "arguments.hpp"
+
+#include <CLI/CLI.hpp>
+#include <algorithm>
+
+#include "arvek/version.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+#define ARVEK_TEXT_OF(x) #x
+#define ARVEK_TEXT(x) ARVEK_TEXT_OF(x)
+constexpr const char* version =
+    ARVEK_TEXT(ARVEK_VERSION_MAJOR) "." ARVEK_TEXT(ARVEK_VERSION_MINOR) "." ARVEK_TEXT(ARVEK_VERSION_PATCH);
+#undef ARVEK_TEXT
+#undef ARVEK_TEXT_OF
+
+CLI::App* add_verb(CLI::App& app, Arguments& arguments, const std::string& name, const std::string& summary) {
+    CLI::App* verb = app.add_subcommand(name, summary);
+    verb->callback([&arguments, name] { arguments.verb = name; });
+    verb->add_option("--format", arguments.format, "text for people, or json: one document and nothing else")
+        ->option_text("text|json");
+    return verb;
+}
+
+CLI::App* add_game_verb(CLI::App& app, Arguments& arguments, const std::string& name, const std::string& summary) {
+    CLI::App* verb = add_verb(app, arguments, name, summary);
+    verb->add_option("game", arguments.game, "the game")->option_text("GAME")->required();
+    verb->add_option("--set", arguments.settings, "a rule parameter; may be repeated")
+        ->option_text("NAME=VALUE")
+        ->allow_extra_args(false);
+    verb->add_option("--position", arguments.position,
+                     "where to begin: a position's text, or a .toml file that holds it")
+        ->option_text("TEXT");
+    return verb;
+}
+
+void add_seed(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
+    verb->add_option("--seed", arguments.seed, meaning)->option_text("N");
+}
+
+void add_limits(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--depth", arguments.depth, "how many plies to look ahead; a range such as 0..6 compares them")
+        ->option_text("N");
+    verb->add_option("--nodes", arguments.nodes, "look at so many positions at the most")->option_text("N");
+    verb->add_option("--time", arguments.time, "think for so long at the most")->option_text("SECONDS");
+}
+
+}  // namespace
+
+ParsedCommandLine parse_command_line(const std::string& program, const std::vector<std::string>& given) {
+    ParsedCommandLine parsed;
+    Arguments& arguments = parsed.arguments;
+    CLI::App app("The computer players of " + program + ": play against them, ask them why, count, compare.", program);
+    app.set_version_flag("--version", program + " " + version);
+    app.require_subcommand(1);
+    app.get_formatter()->column_width(26);
+
+    add_verb(app, arguments, "games", "lists the games, their parameters with ranges and defaults");
+
+    CLI::App* play = add_game_verb(app, arguments, "play", "a person against an opponent in the terminal");
+    play->add_option("--opponent", arguments.opponent, "the opponent, perhaps with a level")
+        ->option_text("NAME[@LEVEL]");
+    play->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
+    play->add_option("--as", arguments.as, "the side that you play; the first by default")->option_text("SIDE");
+    play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
+        ->option_text("SECONDS");
+    add_seed(play, arguments, "seed of the opponent's choices; without it games differ");
+
+    CLI::App* decide = add_game_verb(app, arguments, "decide", "one decision, ranked and explained");
+    decide->add_option("--opponent", arguments.opponent, "who decides, perhaps with a level")
+        ->option_text("NAME[@LEVEL]");
+    decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
+    decide
+        ->add_option("--algorithm", arguments.algorithm,
+                     "minimax or alphabeta; both with a comma between compares them")
+        ->option_text("NAME[,NAME]");
+    add_limits(decide, arguments);
+    decide->add_option("--show", arguments.show, "how many of the ranked moves to show; 0 for all")->option_text("N");
+    add_seed(decide, arguments, "decides among equally good moves");
+
+    CLI::App* count = add_game_verb(app, arguments, "count", "how many move sequences there are at each depth");
+    count->add_option("--depth", arguments.depth, "the greatest length, in plies; 4 by default")->option_text("N");
+
+    CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");
+    match->add_option("opponents", arguments.opponents, "the two opponents")
+        ->option_text("A B")
+        ->required()
+        ->expected(2);
+    match->add_option("--games", arguments.games, "how many games; 100 by default")->option_text("N");
+    match->add_flag("--records", arguments.records, "also give the moves of every game");
+    add_seed(match, arguments, "seed of the match");
+
+    CLI::App* demo = add_verb(app, arguments, "demo", "the guided tour on the shipped data");
+    demo->add_option("tour", arguments.tour, "another tour")->option_text("FILE.toml");
+
+    std::vector<std::string> reversed(given.rbegin(), given.rend());
+    try {
+        app.parse(reversed);
+    } catch (const CLI::Success&) {
+        // Help or version was asked for, of the tool or of one verb.
+        const CLI::App* asked = &app;
+        for (const CLI::App* verb : app.get_subcommands()) asked = verb;
+        const bool wants_version = std::find(given.begin(), given.end(), "--version") != given.end();
+        parsed.help = wants_version ? program + " " + version + "\n" : asked->help();
+    } catch (const CLI::ParseError& error) {
+        std::string problem = error.what();
+        std::replace(problem.begin(), problem.end(), '\n', ' ');
+        std::string verb;
+        for (const CLI::App* used : app.get_subcommands()) verb = " " + used->get_name();
+        if (given.empty()) problem = "no verb is given";
+        throw InputError("", problem, "see '" + program + verb + " --help'");
+    }
+    if (!parsed.help && arguments.format != "text" && arguments.format != "json")
+        throw InputError("--format", "'" + arguments.format + "' is not known", "text or json");
+    return parsed;
+}
+
+}  // namespace arvek::tool

@@ -1,0 +1,46 @@
+#pragma once
+// The command line, taken apart but not yet understood.
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "arvek/tool/tool.hpp"
+
+namespace arvek::tool {
+
+/// One parsed command line; texts are as given.
+struct Arguments {
+    std::string verb;
+    std::string game;
+    std::vector<std::string> opponents;  ///< of match
+    std::string tour;                    ///< of demo
+
+    std::vector<std::string> settings;
+    std::optional<std::string> position;
+    std::optional<std::string> seed;
+    std::string format = "text";
+
+    std::optional<std::string> opponent;
+    std::optional<std::string> algorithm;
+    std::optional<std::string> level;
+    std::optional<std::string> depth;
+    std::optional<std::string> nodes;
+    std::optional<std::string> time;
+    std::optional<std::string> show;
+    std::optional<std::string> as;
+    std::optional<std::string> pace;
+    std::optional<std::string> games;
+    bool records = false;
+};
+
+/// What came of reading a command line.
+struct ParsedCommandLine {
+    Arguments arguments;
+    std::optional<std::string> help;  ///< asked for help or the version: print this and be done
+};
+
+/// Throws InputError when the command line is not one that the tool knows.
+ParsedCommandLine parse_command_line(const std::string& program, const std::vector<std::string>& arguments);
+
+}  // namespace arvek::tool

@@ -1,0 +1,153 @@
+#include "line_reader.hpp"
+
+#include <histedit.h>
+#include <unistd.h>
+
+#include <array>
+#include <cerrno>
+#include <cmath>
+#include <csignal>
+#include <cstdio>
+#include <ctime>
+#include <ostream>
+
+namespace arvek::tool {
+
+namespace {
+
+volatile std::sig_atomic_t interrupt_flag = 0;
+
+void note_interrupt(int) { interrupt_flag = 1; }
+
+/// Lines from a terminal, with libedit.
+class EditingReader final : public LineReader {
+   public:
+    explicit EditingReader(const std::string& program)
+        : edit_(el_init(program.c_str(), stdin, stdout, stderr)), history_(history_init()) {
+        HistEvent event;
+        history(history_, &event, H_SETSIZE, 200);
+        el_set(edit_, EL_CLIENTDATA, this);
+        el_set(edit_, EL_PROMPT, &EditingReader::prompt_of);
+        el_set(edit_, EL_EDITOR, "emacs");
+        el_set(edit_, EL_HIST, history, history_);
+        el_set(edit_, EL_SIGNAL, 0);
+    }
+    ~EditingReader() override {
+        history_end(history_);
+        el_end(edit_);
+    }
+    EditingReader(const EditingReader&) = delete;
+    EditingReader& operator=(const EditingReader&) = delete;
+
+    std::optional<std::string> next(const std::string& prompt) override {
+        prompt_ = prompt;
+        int length = 0;
+        const char* line = el_gets(edit_, &length);
+        if (line == nullptr || length <= 0 || InterruptGuard::interrupted()) return std::nullopt;
+        std::string text(line, static_cast<std::size_t>(length));
+        HistEvent event;
+        if (text != "\n") history(history_, &event, H_ENTER, line);
+        while (!text.empty() && (text.back() == '\n' || text.back() == '\r')) text.pop_back();
+        return text;
+    }
+
+   private:
+    static char* prompt_of(EditLine* edit) {
+        void* self = nullptr;
+        el_get(edit, EL_CLIENTDATA, &self);
+        return static_cast<EditingReader*>(self)->prompt_.data();
+    }
+
+    EditLine* edit_;
+    History* history_;
+    std::string prompt_;
+};
+
+/// Lines from a pipe or a stream.
+class PlainReader final : public LineReader {
+   public:
+    PlainReader(std::istream& in, bool standard_input, std::ostream& out)
+        : in_(in), standard_input_(standard_input), out_(out) {}
+
+    std::optional<std::string> next(const std::string& prompt) override {
+        out_ << prompt << std::flush;
+        std::string line;
+        const bool got = standard_input_ ? read_standard_input(line) : static_cast<bool>(std::getline(in_, line));
+        if (!got) {
+            out_ << "\n";
+            return std::nullopt;
+        }
+        if (!line.empty() && line.back() == '\r') line.pop_back();
+        out_ << line << "\n";
+        return line;
+    }
+
+   private:
+    /// std::cin would sit through an interrupt, so standard input is read directly.
+    bool read_standard_input(std::string& line) {
+        for (;;) {
+            if (const auto end = buffer_.find('\n'); end != std::string::npos) {
+                line = buffer_.substr(0, end);
+                buffer_.erase(0, end + 1);
+                return true;
+            }
+            std::array<char, 4096> block{};
+            const ssize_t got = ::read(STDIN_FILENO, block.data(), block.size());
+            if (InterruptGuard::interrupted()) return false;
+            if (got < 0 && errno == EINTR) continue;
+            if (got <= 0) {
+                line = std::move(buffer_);
+                buffer_.clear();
+                return !line.empty();
+            }
+            buffer_.append(block.data(), static_cast<std::size_t>(got));
+        }
+    }
+
+    std::istream& in_;
+    bool standard_input_;
+    std::ostream& out_;
+    std::string buffer_;
+};
+
+}  // namespace
+
+struct InterruptGuard::Saved {
+    struct sigaction before {};
+};
+
+InterruptGuard::InterruptGuard(bool active) {
+    interrupt_flag = 0;
+    if (!active) return;
+    saved_ = std::make_unique<Saved>();
+    struct sigaction action {};
+    action.sa_handler = note_interrupt;  // no SA_RESTART: a blocked read must end
+    sigemptyset(&action.sa_mask);
+    sigaction(SIGINT, &action, &saved_->before);
+}
+
+InterruptGuard::~InterruptGuard() {
+    if (saved_) sigaction(SIGINT, &saved_->before, nullptr);
+}
+
+bool InterruptGuard::interrupted() { return interrupt_flag != 0; }
+
+StopToken InterruptGuard::stop_token() {
+    return StopToken([](const void*) { return interrupted(); }, nullptr);
+}
+
+std::unique_ptr<LineReader> make_line_reader(const Console& console, std::ostream& out) {
+    if (console.line_editing) return std::make_unique<EditingReader>("arvek");
+    return std::make_unique<PlainReader>(console.in, console.reads_standard_input, out);
+}
+
+void wait_seconds(double seconds) {
+    if (!(seconds > 0)) return;
+    timespec left{};
+    left.tv_sec = static_cast<time_t>(seconds);
+    left.tv_nsec = static_cast<long>((seconds - std::floor(seconds)) * 1e9);
+    while (!InterruptGuard::interrupted() && nanosleep(&left, &left) != 0 && errno == EINTR) {
+    }
+}
+
+}  // namespace arvek::tool

@@ -1,0 +1,97 @@
+#include "values.hpp"
+
+#include <charconv>
+#include <cmath>
+
+#include "arvek/game/input_error.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+constexpr double longest_seconds = 86'400;
+
+template <class Number>
+bool reads_whole(std::string_view text, Number& number) {
+    const char* end = text.data() + text.size();
+    const auto result = std::from_chars(text.data(), end, number);
+    return !text.empty() && result.ec == std::errc{} && result.ptr == end;
+}
+
+}  // namespace
+
+std::string in_quotes(std::string_view text) {
+    constexpr std::size_t longest_shown = 60;
+    if (text.size() <= longest_shown) return "'" + std::string(text) + "'";
+    return "'" + std::string(text.substr(0, longest_shown)) + "...'";
+}
+
+std::string lower_case(std::string_view text) {
+    std::string lower(text);
+    for (char& letter : lower)
+        if (letter >= 'A' && letter <= 'Z') letter = static_cast<char>(letter - 'A' + 'a');
+    return lower;
+}
+
+std::int64_t whole_number(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most) {
+    std::int64_t number = 0;
+    const std::string range =
+        most == INT64_MAX ? std::to_string(least) + " or more" : std::to_string(least) + " to " + std::to_string(most);
+    if (!reads_whole(text, number)) {
+        // A number that is only too large is out of range rather than no number.
+        const bool digits =
+            !text.empty() && text.find_first_not_of("0123456789", text[0] == '-' ? 1 : 0) == std::string_view::npos;
+        throw InputError(option, in_quotes(text) + (digits ? " is out of range" : " is no whole number"), range);
+    }
+    if (number < least || number > most) throw InputError(option, std::string(text) + " is out of range", range);
+    return number;
+}
+
+double seconds_value(std::string_view option, std::string_view text, bool zero_allowed) {
+    std::string_view digits = text;
+    double unit = 1.0;
+    if (digits.size() > 2 && digits.substr(digits.size() - 2) == "ms") {
+        digits.remove_suffix(2);
+        unit = 0.001;
+    } else if (digits.size() > 1 && digits.back() == 's') {
+        digits.remove_suffix(1);
+    }
+    double seconds = 0;
+    const bool reads = reads_whole(digits, seconds);
+    seconds *= unit;
+    if (!reads || !std::isfinite(seconds) || seconds > longest_seconds || seconds < 0 ||
+        (seconds == 0 && !zero_allowed))
+        throw InputError(
+            option, in_quotes(text) + (reads ? " is out of range" : " is no time"),
+            zero_allowed ? "seconds, 0 or more, such as 0.5 or 500ms" : "seconds, more than 0, such as 0.5 or 500ms");
+    return seconds;
+}
+
+std::vector<std::string> comma_parts(std::string_view text) {
+    std::vector<std::string> parts;
+    for (;;) {
+        const auto comma = text.find(',');
+        parts.emplace_back(text.substr(0, comma));
+        if (comma == std::string_view::npos) return parts;
+        text.remove_prefix(comma + 1);
+    }
+}
+
+std::vector<int> number_list(std::string_view option, std::string_view text, int least, int most) {
+    std::vector<int> numbers;
+    const auto read = [&](std::string_view part) { return static_cast<int>(whole_number(option, part, least, most)); };
+    for (const std::string& part : comma_parts(text)) {
+        const auto dots = part.find("..");
+        if (dots == std::string::npos) {
+            numbers.push_back(read(part));
+            continue;
+        }
+        const int first = read(part.substr(0, dots));
+        const int last = read(part.substr(dots + 2));
+        if (last < first) throw InputError(option, in_quotes(part) + " runs backwards", "the smaller number first");
+        for (int number = first; number <= last; ++number) numbers.push_back(number);
+    }
+    return numbers;
+}
+
+}  // namespace arvek::tool

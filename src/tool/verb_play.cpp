@@ -1,0 +1,259 @@
+#include <ostream>
+#include <random>
+#include <sstream>
+
+#include "arvek/arena/steady_clock.hpp"
+#include "arvek/opponent/pace.hpp"
+#include "line_reader.hpp"
+#include "values.hpp"
+#include "verbs.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+constexpr std::size_t moves_explained = 6;
+
+const char* const help_text =
+    "  a move    plays it, such as one that 'moves' lists\n"
+    "  moves     lists the legal moves\n"
+    "  hint      what the alphabeta opponent at full strength would play for you\n"
+    "  why       why the opponent played its last move\n"
+    "  back      takes your last move back, and the answer to it\n"
+    "  restart   begins again\n"
+    "  level N   sets the opponent's level, 1 to 10\n"
+    "  opponent NAME[@LEVEL]   another opponent\n"
+    "  side      changes sides with the opponent\n"
+    "  board     shows the position\n"
+    "  quit      leaves\n";
+
+/// A person's game against an opponent.
+class Session {
+   public:
+    Session(OpenedGame game, OpponentSpec opponent, Player person, Pace pace, std::uint64_t seed, Console console,
+            std::ostream& out)
+        : game_(std::move(game)),
+          opponent_(std::move(opponent)),
+          person_(person),
+          pace_(pace),
+          seed_(seed),
+          pace_random_(derived_seed(seed, 0)),
+          console_(console),
+          out_(out),
+          paint_(console.colour),
+          names_(game_.player_names()),
+          subject_(game_.subject()) {}
+
+    void run() {
+        const auto reader = make_line_reader(console_, out_);
+        out_ << paint_.strong(game_.entry->name()) << paint_.faint("  " + settings_text(game_.handle->settings()))
+             << "\n"
+             << "You are " << side_text(person_) << "; " << side_text(rival_of(person_)) << " is "
+             << opponent_text(opponent_) << ". 'help' lists the commands.\n\n";
+        show_board();
+        while (!InterruptGuard::interrupted()) {
+            if (opponents_turn()) {
+                answer();
+                continue;
+            }
+            const auto line = reader->next(prompt());
+            if (!line) {
+                out_ << "The game is left as it is.\n";
+                return;
+            }
+            if (!obey(*line)) return;
+        }
+        out_ << "\nThe game is left as it is.\n";
+    }
+
+    PlayReport report() const {
+        return {lower_case(names_[index_of(person_)]), opponent_text(opponent_), seed_,
+                game_.table->moves_played(),           game_.table->position(),  game_.table->ending()};
+    }
+    const Subject& subject() const { return subject_; }
+
+   private:
+    bool over() const { return game_.table->ending().has_value(); }
+    bool opponents_turn() const { return !over() && game_.table->player_to_move() != person_; }
+
+    std::string side_text(Player player) const { return paint_.of_player(names_[index_of(player)], player); }
+    std::string prompt() const { return (over() ? "over" : lower_case(names_[index_of(person_)])) + "> "; }
+
+    void show_board() {
+        out_ << paint_.board(game_.table->drawing(), names_);
+        if (const auto ending = game_.table->ending())
+            out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
+    }
+
+    void answer() {
+        const double started = steady_seconds();
+        const std::string name = side_text(game_.table->player_to_move());
+        DecisionReport decision =
+            game_.table->decide(opponent_, decision_seed(), {steady_seconds, InterruptGuard::stop_token()});
+        wait_seconds(seconds_to_wait(pace_, steady_seconds() - started, pace_random_));
+        if (InterruptGuard::interrupted()) return;
+        game_.table->play(decision.move);
+        out_ << name << " plays " << paint_.strong(decision.move) << ".\n\n";
+        last_answer_ = std::move(decision);
+        show_board();
+    }
+
+    /// Depends on the game's seed and on how far the game is, not on what was asked or taken back.
+    std::uint64_t decision_seed() const { return derived_seed(seed_, 1 + game_.table->moves_played().size()); }
+
+    /// False when the person leaves.
+    bool obey(const std::string& line) {
+        std::istringstream words(line);
+        std::string command, argument, rest;
+        words >> command >> argument >> rest;
+        try {
+            if (command.empty()) return true;
+            if (command == "quit") return false;
+            if (!rest.empty())
+                throw InputError("", "too many words: " + in_quotes(line), "a move, or a command that 'help' lists");
+            if (command == "level" || command == "opponent") {
+                change_opponent(command, argument);
+            } else if (!argument.empty()) {
+                throw InputError("", in_quotes(command) + " takes nothing after it",
+                                 "a move, or a command that 'help' lists");
+            } else if (!obey_word(command)) {
+                play(command);
+            }
+        } catch (const InputError& error) {
+            out_ << "  " << error.what() << "\n";
+        }
+        return true;
+    }
+
+    bool obey_word(const std::string& command) {
+        if (command == "help") {
+            out_ << help_text;
+        } else if (command == "board") {
+            show_board();
+        } else if (command == "moves") {
+            show_moves();
+        } else if (command == "hint") {
+            hint();
+        } else if (command == "why") {
+            why();
+        } else if (command == "back") {
+            back();
+        } else if (command == "restart") {
+            while (game_.table->take_back()) {
+            }
+            last_answer_.reset();
+            out_ << "The game begins again.\n\n";
+            show_board();
+        } else if (command == "side") {
+            person_ = rival_of(person_);
+            out_ << "You are " << side_text(person_) << " now.\n";
+        } else {
+            return false;
+        }
+        return true;
+    }
+
+    void play(const std::string& move) {
+        const auto legal = game_.table->legal_moves();
+        if (over()) throw InputError("", "the game is over, so nobody may move", "restart, back or quit");
+        try {
+            game_.table->play(move);
+        } catch (const InputError& error) {
+            throw InputError("", std::string(error.what()) + "; 'moves' lists the legal moves, 'help' the commands");
+        }
+        out_ << "\n";
+        show_board();
+    }
+
+    void show_moves() {
+        const auto legal = game_.table->legal_moves();
+        if (legal.empty()) out_ << "  The game is over, so there are none.\n";
+        constexpr std::size_t in_a_line = 12;
+        for (std::size_t i = 0; i < legal.size(); ++i)
+            out_ << (i % in_a_line == 0 ? "  " : " ") << legal[i]
+                 << (i % in_a_line + 1 == in_a_line || i + 1 == legal.size() ? "\n" : "");
+    }
+
+    void hint() {
+        if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
+        const auto report =
+            game_.table->decide(OpponentSpec{}, decision_seed(), {steady_seconds, InterruptGuard::stop_token()});
+        out_ << "  " << paint_.strong(report.move) << ", expecting";
+        for (const std::string& move : report.ranked.front().line) out_ << " " << move;
+        out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind) << "\n";
+    }
+
+    void why() {
+        if (!last_answer_) throw InputError("", "the opponent has not moved yet", "'why' after its first move");
+        out_ << last_answer_->to_move << " played " << paint_.strong(last_answer_->move) << " at "
+             << last_answer_->position << "\n"
+             << explanation_text(*last_answer_, moves_explained, paint_);
+    }
+
+    void back() {
+        if (!game_.table->take_back()) throw InputError("", "no move has been played", "a move first");
+        while (opponents_turn() && game_.table->take_back()) {
+        }
+        last_answer_.reset();
+        out_ << "Taken back.\n\n";
+        show_board();
+    }
+
+    void change_opponent(const std::string& command, const std::string& argument) {
+        OpponentSpec changed = opponent_;
+        if (command == "level") {
+            changed.level = static_cast<int>(whole_number("level", argument, lowest_level, highest_level));
+            check_level(changed.name, changed.level);
+        } else {
+            changed = read_opponent(argument);
+        }
+        opponent_ = changed;
+        out_ << side_text(rival_of(person_)) << " is " << opponent_text(opponent_) << " now.\n";
+    }
+
+    OpenedGame game_;
+    OpponentSpec opponent_;
+    Player person_;
+    Pace pace_;
+    std::uint64_t seed_;
+    Random pace_random_;
+    Console console_;
+    std::ostream& out_;
+    Paint paint_;
+    std::vector<std::string> names_;
+    Subject subject_;
+    std::optional<DecisionReport> last_answer_;
+};
+
+Player side_of(const Arguments& arguments, const std::vector<std::string>& names) {
+    if (!arguments.as) return Player::First;
+    std::vector<std::string> known;
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        known.push_back(lower_case(names[i]));
+        if (known.back() == lower_case(*arguments.as)) return static_cast<Player>(i);
+    }
+    throw InputError("--as", "there is no side " + in_quotes(*arguments.as), any_of_text(known));
+}
+
+}  // namespace
+
+int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
+    OpenedGame game = open_game(tool, arguments);
+    const OpponentSpec opponent = opponent_of(arguments, "alphabeta@4");
+    const Player person = side_of(arguments, game.player_names());
+    Pace pace = console.line_editing ? unhurried_pace : Pace{};
+    if (arguments.pace) pace.least_seconds = seconds_value("--pace", *arguments.pace, true);
+    std::random_device device;
+    const std::uint64_t fresh = (std::uint64_t{device()} << 20 ^ device()) & 0x7fff'ffff;
+    const std::uint64_t seed = seed_of(arguments, fresh);
+    require_going_on(game);
+
+    const InterruptGuard guard(console.reads_standard_input);
+    const bool json = arguments.format == "json";
+    Session session(std::move(game), opponent, person, pace, seed, console, json ? console.err : console.out);
+    session.run();
+    if (json) console.out << play_as_json(session.subject(), session.report());
+    return 0;
+}
+
+}  // namespace arvek::tool

@@ -1,0 +1,165 @@
+#include "verbs.hpp"
+
+#include <climits>
+#include <ostream>
+
+#include "arvek/arena/steady_clock.hpp"
+#include "position_file.hpp"
+#include "values.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+constexpr std::size_t ranked_shown = 12;
+constexpr int most_games = 1'000'000;
+constexpr std::size_t most_compared = 200;
+
+std::vector<std::string> names_of(const std::vector<std::unique_ptr<GameEntry>>& games) {
+    std::vector<std::string> names;
+    for (const auto& game : games) names.push_back(game->name());
+    return names;
+}
+
+const GameEntry& entry_of(const Tool& tool, const std::string& name) {
+    const auto names = names_of(tool.games());
+    for (const auto& game : tool.games())
+        if (game->name() == name) return *game;
+    const std::string nearest = nearest_of(name, names);
+    throw InputError(
+        "", "there is no game " + in_quotes(name),
+        (nearest.empty() || names.size() == 1 ? "" : nearest + ", perhaps; there are ") + any_of_text(names));
+}
+
+}  // namespace
+
+OpenedGame open_game(const Tool& tool, const Arguments& arguments) {
+    OpenedGame game;
+    game.entry = &entry_of(tool, arguments.game);
+    std::vector<std::string> settings;
+    std::optional<std::string> position = arguments.position;
+    if (position && names_position_file(*position)) {
+        const PositionFile file = read_position_file(*position);
+        if (!file.game.empty() && file.game != arguments.game)
+            throw InputError(*position, "the position is one of " + in_quotes(file.game),
+                             "a position of " + arguments.game);
+        settings = file.settings;
+        position = file.position;
+    }
+    settings.insert(settings.end(), arguments.settings.begin(), arguments.settings.end());
+    game.handle = game.entry->open(settings);
+    game.table = position ? game.handle->table_at(*position) : game.handle->initial_table();
+    return game;
+}
+
+void require_going_on(const OpenedGame& game) {
+    if (const auto ending = game.table->ending())
+        throw InputError("--position", "the game is over: " + ending->text(), "a position where play goes on");
+}
+
+OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard) {
+    if (arguments.opponent && arguments.algorithm)
+        throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
+    OpponentSpec spec = read_opponent(arguments.opponent.value_or(arguments.algorithm.value_or(standard)));
+    if (arguments.algorithm && !opponent_searches(spec.name))
+        throw InputError("--algorithm", in_quotes(spec.name) + " is no search", "minimax or alphabeta");
+    if (arguments.level) {
+        if (arguments.opponent && arguments.opponent->find('@') != std::string::npos)
+            throw InputError("--level", "--opponent names a level too", "one of the two");
+        spec.level = static_cast<int>(whole_number("--level", *arguments.level, lowest_level, highest_level));
+        check_level(spec.name, spec.level);
+    }
+    if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
+    if (arguments.nodes)
+        spec.nodes = static_cast<std::uint64_t>(whole_number("--nodes", *arguments.nodes, 1, INT64_MAX));
+    if (arguments.time) spec.seconds = seconds_value("--time", *arguments.time, false);
+    return spec;
+}
+
+std::uint64_t seed_of(const Arguments& arguments, std::uint64_t standard) {
+    if (!arguments.seed) return standard;
+    return static_cast<std::uint64_t>(whole_number("--seed", *arguments.seed, 0, INT64_MAX));
+}
+
+int run_games(const Tool& tool, const Arguments& arguments, const Console& console) {
+    console.out << (arguments.format == "json" ? games_as_json(tool.games()) : games_as_text(tool.games()));
+    return 0;
+}
+
+int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const OpenedGame game = open_game(tool, arguments);
+    const OpponentMeans means{steady_seconds, {}};
+    const std::uint64_t seed = seed_of(arguments, 0);
+    const std::size_t shown =
+        arguments.show ? static_cast<std::size_t>(whole_number("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
+    const bool json = arguments.format == "json";
+    const Paint paint(console.colour);
+
+    // A list of algorithms or depths asks for a comparison; each of its lines is a decision of its own.
+    const auto algorithms = arguments.algorithm ? comma_parts(*arguments.algorithm) : std::vector<std::string>{};
+    const auto depths = arguments.depth ? number_list("--depth", *arguments.depth, 0, max_depth) : std::vector<int>{};
+    if (algorithms.size() <= 1 && depths.size() <= 1) {
+        const OpponentSpec spec = opponent_of(arguments, "alphabeta");
+        require_going_on(game);
+        const DecisionReport report = game.table->decide(spec, seed, means);
+        console.out << (json ? decision_as_json(game.subject(), report)
+                             : decision_as_text(game.subject(), report, shown, paint, game.player_names()));
+        return 0;
+    }
+    if (std::max<std::size_t>(algorithms.size(), 1) * std::max<std::size_t>(depths.size(), 1) > most_compared)
+        throw InputError("--depth", "more than " + std::to_string(most_compared) + " lines to compare",
+                         "a shorter list");
+    std::vector<OpponentSpec> specs;
+    Arguments one = arguments;
+    for (std::size_t d = 0; d < std::max<std::size_t>(depths.size(), 1); ++d)
+        for (std::size_t a = 0; a < std::max<std::size_t>(algorithms.size(), 1); ++a) {
+            if (!algorithms.empty()) one.algorithm = algorithms[a];
+            if (!depths.empty()) one.depth = std::to_string(depths[d]);
+            specs.push_back(opponent_of(one, "alphabeta"));
+        }
+    require_going_on(game);
+    std::vector<ComparisonRow> rows;
+    for (const OpponentSpec& spec : specs) {
+        rows.push_back({game.table->decide(spec, seed, means), spec.depth.value_or(-1)});
+        if (!rows.back().report.has_scores)
+            throw InputError("--depth", in_quotes(spec.name) + " does not look ahead, so there is nothing to compare",
+                             "minimax or alphabeta");
+    }
+    console.out << (json ? comparison_as_json(game.subject(), rows)
+                         : comparison_as_text(game.subject(), rows, paint, game.player_names()));
+    return 0;
+}
+
+int run_count(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const OpenedGame game = open_game(tool, arguments);
+    const int depth = static_cast<int>(whole_number("--depth", arguments.depth.value_or("4"), 1, max_depth));
+    require_going_on(game);
+    const auto counts = game.table->count(depth);
+    console.out << (arguments.format == "json" ? count_as_json(game.subject(), counts)
+                                               : count_as_text(game.subject(), counts));
+    return 0;
+}
+
+int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const OpenedGame game = open_game(tool, arguments);
+    const OpponentSpec a = read_opponent(arguments.opponents[0]);
+    const OpponentSpec b = read_opponent(arguments.opponents[1]);
+    MatchReport report;
+    report.a = opponent_text(a);
+    report.b = opponent_text(b);
+    report.seed = seed_of(arguments, 0);
+    MatchOptions options;
+    options.games = static_cast<int>(whole_number("--games", arguments.games.value_or("100"), 1, most_games));
+    options.seed = report.seed;
+    options.clock = steady_seconds;
+    require_going_on(game);
+    std::function<void(const GameRecord&)> seen;
+    if (arguments.records) seen = [&](const GameRecord& record) { report.records.push_back(record); };
+    report.result = game.table->match(a, b, options, {steady_seconds, {}}, seen);
+    console.out << (arguments.format == "json"
+                        ? match_as_json(game.subject(), report)
+                        : match_as_text(game.subject(), report, Paint(console.colour), game.player_names()));
+    return 0;
+}
+
+}  // namespace arvek::tool

@@ -1,0 +1,239 @@
+#include "writing.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+
+#include "values.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+constexpr std::array<const char*, max_players> player_codes{"\x1b[1;36m", "\x1b[1;33m", "\x1b[1;35m", "\x1b[1;34m"};
+
+std::string joined(const std::vector<std::string>& texts, std::string_view between) {
+    return fmt::format("{}", fmt::join(texts, between));
+}
+
+std::string opponent_title(const DecisionReport& report) {
+    OpponentSpec spec;
+    spec.name = report.opponent;
+    spec.level = report.level;
+    return opponent_text(spec);
+}
+
+std::string heading(const Subject& subject, const Paint& paint) {
+    std::string text = paint.strong(subject.game);
+    if (!subject.settings.empty()) text += paint.faint("  " + settings_text(subject.settings));
+    return text + "\n";
+}
+
+std::string counters_text(const DecisionStats& stats) {
+    return fmt::format("{} nodes, {} leaves, {} cutoffs; depth {}; {}; stopped by {}", grouped(stats.nodes),
+                       grouped(stats.leaves), grouped(stats.cutoffs), stats.depth, duration_text(stats.seconds),
+                       name_of(stats.stopped_by));
+}
+
+std::size_t shown_of(std::size_t all, std::size_t shown) { return shown == 0 ? all : std::min(all, shown); }
+
+/// The line, at most so many moves of it.
+std::string line_text(const std::vector<std::string>& line) {
+    constexpr std::size_t longest = 12;
+    if (line.size() <= longest) return joined(line, " ");
+    return joined({line.begin(), line.begin() + longest}, " ") + fmt::format(" and {} more", line.size() - longest);
+}
+
+}  // namespace
+
+std::string Paint::wrapped(const char* code, std::string_view text) const {
+    return colour_ ? code + std::string(text) + "\x1b[0m" : std::string(text);
+}
+std::string Paint::strong(std::string_view text) const { return wrapped("\x1b[1m", text); }
+std::string Paint::faint(std::string_view text) const { return wrapped("\x1b[2m", text); }
+std::string Paint::of_player(std::string_view text, Player player) const {
+    return wrapped(player_codes[index_of(player)], text);
+}
+
+std::string Paint::board(const std::string& drawing, const std::vector<std::string>& player_names) const {
+    if (!colour_) return drawing;
+    const auto in_word = [&](std::size_t i) {
+        return i < drawing.size() && std::isalnum(static_cast<unsigned char>(drawing[i])) != 0;
+    };
+    std::string text;
+    for (std::size_t i = 0; i < drawing.size(); ++i) {
+        const std::string letter(1, drawing[i]);
+        bool painted = false;
+        if (!(i > 0 && in_word(i - 1)) && !in_word(i + 1))
+            for (std::size_t player = 0; player < player_names.size() && !painted; ++player)
+                if (!player_names[player].empty() && player_names[player][0] == drawing[i]) {
+                    text += of_player(letter, static_cast<Player>(player));
+                    painted = true;
+                }
+        if (!painted) text += letter;
+    }
+    return text;
+}
+
+std::string grouped(std::uint64_t number) {
+    std::string digits = std::to_string(number);
+    for (auto at = static_cast<std::ptrdiff_t>(digits.size()) - 3; at > 0; at -= 3)
+        digits.insert(static_cast<std::size_t>(at), 1, ',');
+    return digits;
+}
+
+std::string duration_text(double seconds) {
+    if (seconds < 0.001) return fmt::format("{:.0f} us", seconds * 1e6);
+    if (seconds < 1.0) return fmt::format("{:.1f} ms", seconds * 1e3);
+    return fmt::format("{:.2f} s", seconds);
+}
+
+std::string settings_text(const std::vector<Setting>& settings) {
+    std::vector<std::string> parts;
+    for (const Setting& setting : settings) parts.push_back(setting.name + " " + setting.value);
+    return joined(parts, ", ");
+}
+
+TextTable::TextTable(std::vector<std::string> heads, std::string to_the_right)
+    : to_the_right_(std::move(to_the_right)) {
+    rows_.push_back(std::move(heads));
+}
+
+std::string TextTable::text(std::string_view indent) const {
+    std::vector<std::size_t> widths(rows_.front().size());
+    for (const auto& row : rows_)
+        for (std::size_t column = 0; column < row.size(); ++column)
+            widths[column] = std::max(widths[column], row[column].size());
+    std::string text;
+    for (const auto& row : rows_) {
+        std::string line(indent);
+        for (std::size_t column = 0; column < row.size(); ++column) {
+            const bool right = column < to_the_right_.size() && to_the_right_[column] == 'r';
+            line += right ? fmt::format("{:>{}}", row[column], widths[column])
+                          : fmt::format("{:<{}}", row[column], widths[column]);
+            line += "  ";
+        }
+        line.erase(line.find_last_not_of(' ') + 1);
+        text += line + "\n";
+    }
+    return text;
+}
+
+std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games) {
+    std::string text;
+    for (const auto& game : games) {
+        text += fmt::format("{}: {}\n", game->name(), game->summary());
+        TextTable table({"parameter", "default", "range", "meaning"});
+        for (const ParameterInfo& info : game->parameters())
+            table.add({info.name, info.default_value, info.range_text(), info.meaning});
+        text += game->parameters().empty() ? "  no parameters\n" : table.text();
+    }
+    return text;
+}
+
+std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint) {
+    std::string text;
+    if (!report.rules.empty()) {
+        TextTable rules({"rule", "", "why"});
+        for (const RuleReport& rule : report.rules)
+            rules.add({rule.rule, rule.fired ? "FIRED" : "passed over", rule.why});
+        text += rules.text();
+    }
+    const std::size_t count = shown_of(report.ranked.size(), shown);
+    if (report.has_scores) {
+        TextTable table({"", "move", "score", "line"}, "rlr");
+        for (std::size_t i = 0; i < count; ++i) {
+            const MoveReport& entry = report.ranked[i];
+            table.add({std::to_string(i + 1), entry.move, score_text(entry.score, entry.kind), line_text(entry.line)});
+        }
+        text += table.text();
+    } else if (!report.rules.empty()) {
+        TextTable table({"", "move", "what the rules say"}, "r");
+        for (std::size_t i = 0; i < count; ++i) {
+            const MoveReport& entry = report.ranked[i];
+            table.add({std::to_string(i + 1), entry.move, entry.reasons.empty() ? "-" : joined(entry.reasons, "; ")});
+        }
+        text += table.text();
+    } else {
+        text += fmt::format("  drawn at random from {} legal moves\n", report.ranked.size());
+    }
+    if (count < report.ranked.size() && (report.has_scores || !report.rules.empty()))
+        text += fmt::format("  and {} more\n", report.ranked.size() - count);
+    if (!report.overlooked.empty())
+        text += fmt::format("  At level {} it overlooked {} of {} legal moves: {}.\n", report.level,
+                            report.overlooked.size(), report.overlooked.size() + report.ranked.size(),
+                            line_text(report.overlooked));
+    if (report.has_scores) text += paint.faint("  " + counters_text(report.stats)) + "\n";
+    return text;
+}
+
+std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,
+                             const Paint& paint, const std::vector<std::string>& player_names) {
+    return heading(subject, paint) + paint.board(report.drawing, player_names) +
+           fmt::format("{} to move. {} plays {}.\n", report.to_move, opponent_title(report),
+                       paint.strong(report.move)) +
+           explanation_text(report, shown, paint);
+}
+
+std::string comparison_as_text(const Subject& subject, const std::vector<ComparisonRow>& rows, const Paint& paint,
+                               const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint) + paint.board(rows.front().report.drawing, player_names) +
+                       rows.front().report.to_move + " to move.\n";
+    TextTable table({"algorithm", "depth", "move", "score", "nodes", "leaves", "cutoffs", "time", "share of nodes"},
+                    "lrlrrrrrr");
+    for (const ComparisonRow& row : rows) {
+        const DecisionStats& stats = row.report.stats;
+        // The share is of the first algorithm's nodes at the same depth.
+        const auto base = std::find_if(
+            rows.begin(), rows.end(), [&](const ComparisonRow& other) { return other.depth_asked == row.depth_asked; });
+        const double share = static_cast<double>(stats.nodes) /
+                             static_cast<double>(std::max<std::uint64_t>(base->report.stats.nodes, 1));
+        table.add({row.report.opponent, std::to_string(stats.depth), row.report.move,
+                   score_text(row.report.ranked.front().score, ScoreKind::Exact), grouped(stats.nodes),
+                   grouped(stats.leaves), grouped(stats.cutoffs), duration_text(stats.seconds),
+                   &*base == &row ? "" : fmt::format("{:.2f} %", 100 * share)});
+    }
+    return text + table.text();
+}
+
+std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts) {
+    std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
+    TextTable table({"depth", "sequences", "finished"}, "rrr");
+    std::uint64_t finished = 0;
+    for (const SequenceCount& count : counts) {
+        table.add({std::to_string(count.depth), grouped(count.sequences), grouped(count.finished)});
+        finished += count.finished;
+    }
+    return text + table.text() + fmt::format("  {} finished in all\n", grouped(finished));
+}
+
+std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
+                          const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint);
+    for (const GameRecord& record : report.records) {
+        text += fmt::format("{} ({}) against {} ({})\n", player_names[0], record.first, player_names[1], record.second);
+        text += "  " + joined(record.moves, " ") + "\n" + paint.board(record.end_drawing, player_names) + "  " +
+                record.result + ".\n\n";
+    }
+    const MatchResult& result = report.result;
+    TextTable table({"opponent", "wins", "draws", "losses", "score", "95 % interval", "time per move"}, "lrrrrrr");
+    const Interval interval = result.interval();
+    const auto percent = [](double share) { return fmt::format("{:.1f} %", 100 * share); };
+    table.add({report.a, std::to_string(result.wins_a), std::to_string(result.draws), std::to_string(result.wins_b),
+               percent(result.score_a()), fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high),
+               duration_text(result.seconds_per_move_a())});
+    table.add({report.b, std::to_string(result.wins_b), std::to_string(result.draws), std::to_string(result.wins_a),
+               percent(1 - result.score_a()),
+               fmt::format("{:.1f} to {:.1f} %", 100 * (1 - interval.high), 100 * (1 - interval.low)),
+               duration_text(result.seconds_per_move_b())});
+    text += table.text();
+    text +=
+        fmt::format("  {} games, moving first by turns; the first mover won {}", result.games, result.wins_of_first);
+    if (result.unfinished > 0)
+        text += fmt::format("; {} were cut off for their length and count as draws", result.unfinished);
+    return text + ".\n";
+}
+
+}  // namespace arvek::tool

@@ -1,0 +1,102 @@
+#pragma once
+// Writing reports for people and for programs.
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "arvek/tool/game_handle.hpp"
+#include "arvek/tool/tool.hpp"
+
+namespace arvek::tool {
+
+/// Which game a report is about.
+struct Subject {
+    std::string game;
+    std::vector<Setting> settings;
+    std::string position;
+};
+
+/// Colours where the console may carry them; plain text otherwise. Nothing is said by colour alone.
+class Paint {
+   public:
+    explicit Paint(bool colour) : colour_(colour) {}
+
+    std::string strong(std::string_view text) const;
+    std::string faint(std::string_view text) const;
+    /// The text in the colour of the player.
+    std::string of_player(std::string_view text, Player player) const;
+    /// A drawing with the letters that stand for players in their colours.
+    std::string board(const std::string& drawing, const std::vector<std::string>& player_names) const;
+
+   private:
+    std::string wrapped(const char* code, std::string_view text) const;
+
+    bool colour_;
+};
+
+/// 1234567 as "1,234,567".
+std::string grouped(std::uint64_t number);
+/// Seconds as "0.012 s" or "35 us".
+std::string duration_text(double seconds);
+/// "columns 5, rows 5, drop false".
+std::string settings_text(const std::vector<Setting>& settings);
+
+/// Columns of text with two spaces between, numbers to the right.
+class TextTable {
+   public:
+    explicit TextTable(std::vector<std::string> heads, std::string to_the_right = {});
+    void add(std::vector<std::string> row) { rows_.push_back(std::move(row)); }
+    std::string text(std::string_view indent = "  ") const;
+
+   private:
+    std::vector<std::vector<std::string>> rows_;
+    std::string to_the_right_;  ///< an 'r' for each column that is set to the right, any other letter for the left
+};
+
+/// One line of a comparison: a search with its limits and what came of it.
+struct ComparisonRow {
+    DecisionReport report;
+    int depth_asked = -1;  ///< -1: none
+};
+
+std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games);
+std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games);
+
+/// `shown` ranked moves; 0 for all.
+std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,
+                             const Paint& paint, const std::vector<std::string>& player_names);
+std::string decision_as_json(const Subject& subject, const DecisionReport& report);
+/// Why a decision was taken, without the position.
+std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint);
+
+std::string comparison_as_text(const Subject& subject, const std::vector<ComparisonRow>& rows, const Paint& paint,
+                               const std::vector<std::string>& player_names);
+std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows);
+
+std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts);
+std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts);
+
+struct MatchReport {
+    std::string a;
+    std::string b;
+    std::uint64_t seed = 0;
+    MatchResult result;
+    std::vector<GameRecord> records;
+};
+std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
+                          const std::vector<std::string>& player_names);
+std::string match_as_json(const Subject& subject, const MatchReport& report);
+
+/// A game that a person played.
+struct PlayReport {
+    std::string side;
+    std::string opponent;
+    std::uint64_t seed = 0;
+    std::vector<std::string> moves;
+    std::string end_position;
+    std::optional<Ending> ending;
+};
+std::string play_as_json(const Subject& subject, const PlayReport& report);
+
+}  // namespace arvek::tool

@@ -1,0 +1,176 @@
+#include <nlohmann/json.hpp>
+
+#include "values.hpp"
+#include "writing.hpp"
+
+namespace arvek::tool {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+std::string document(const Json& json) {
+    // Texts of games may hold anything; what is no UTF-8 is replaced rather than refused.
+    return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+Json value_of(const std::string& value, ParameterKind kind) {
+    if (kind == ParameterKind::TrueOrFalse) return value == "true";
+    return std::stoi(value);
+}
+
+Json json_of(const Subject& subject) {
+    Json set = Json::object();
+    for (const Setting& setting : subject.settings) set[setting.name] = value_of(setting.value, setting.kind);
+    return {{"game", subject.game}, {"set", set}, {"position", subject.position}};
+}
+
+Json json_of(const DecisionStats& stats) {
+    return {{"nodes", stats.nodes},
+            {"leaves", stats.leaves},
+            {"cutoffs", stats.cutoffs},
+            {"table_hits", stats.table_hits},
+            {"depth", stats.depth},
+            {"seconds", stats.seconds},
+            {"stopped_by", name_of(stats.stopped_by)}};
+}
+
+Json json_of(const MoveReport& entry, bool has_scores) {
+    Json json{{"move", entry.move},
+              {"score", nullptr},
+              {"kind", name_of(entry.kind)},
+              {"line", entry.line},
+              {"reasons", entry.reasons}};
+    if (has_scores) {
+        json["score"] = entry.score.number();
+        if (entry.score.is_proven()) {
+            json["proven"] = {{"outcome", entry.score.is_proven_win() ? "win" : "loss"},
+                              {"payoff", entry.score.payoff()},
+                              {"plies", entry.score.plies()}};
+        }
+    }
+    return json;
+}
+
+Json json_of(const DecisionReport& report) {
+    Json ranked = Json::array();
+    for (const MoveReport& entry : report.ranked) ranked.push_back(json_of(entry, report.has_scores));
+    Json rules = Json::array();
+    for (const RuleReport& rule : report.rules)
+        rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
+    Json json{{"opponent", report.opponent}};
+    if (opponent_has_levels(report.opponent)) json["level"] = report.level;
+    json["to_move"] = lower_case(report.to_move);
+    json["move"] = report.move;
+    json["ranked"] = ranked;
+    json["rules"] = rules;
+    json["overlooked"] = report.overlooked;
+    json["stats"] = json_of(report.stats);
+    return json;
+}
+
+}  // namespace
+
+std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games) {
+    Json list = Json::array();
+    for (const auto& game : games) {
+        Json parameters = Json::array();
+        for (const ParameterInfo& info : game->parameters()) {
+            Json parameter{{"name", info.name}};
+            if (info.kind == ParameterKind::WholeNumber) {
+                parameter["kind"] = "whole number";
+                parameter["least"] = info.least;
+                parameter["most"] = info.most;
+            } else {
+                parameter["kind"] = "true or false";
+            }
+            parameter["default"] = value_of(info.default_value, info.kind);
+            parameter["meaning"] = info.meaning;
+            parameters.push_back(std::move(parameter));
+        }
+        list.push_back({{"game", game->name()}, {"summary", game->summary()}, {"parameters", std::move(parameters)}});
+    }
+    return document(Json{{"games", list}});
+}
+
+std::string decision_as_json(const Subject& subject, const DecisionReport& report) {
+    Json json = json_of(subject);
+    json.update(json_of(report));
+    return document(json);
+}
+
+std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(rows.front().report.to_move);
+    Json runs = Json::array();
+    for (const ComparisonRow& row : rows) {
+        Json run = json_of(row.report);
+        run.erase("to_move");
+        if (row.depth_asked >= 0) run["depth_asked"] = row.depth_asked;
+        runs.push_back(std::move(run));
+    }
+    json["runs"] = std::move(runs);
+    return document(json);
+}
+
+std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts) {
+    Json json = json_of(subject);
+    Json rows = Json::array();
+    std::uint64_t finished = 0;
+    for (const SequenceCount& count : counts) {
+        rows.push_back({{"depth", count.depth}, {"sequences", count.sequences}, {"finished", count.finished}});
+        finished += count.finished;
+    }
+    json["counts"] = std::move(rows);
+    json["total_finished"] = finished;
+    return document(json);
+}
+
+std::string match_as_json(const Subject& subject, const MatchReport& report) {
+    const MatchResult& result = report.result;
+    const Interval interval = result.interval();
+    Json json = json_of(subject);
+    json.update(Json{{"a", report.a},
+                     {"b", report.b},
+                     {"seed", report.seed},
+                     {"games", result.games},
+                     {"wins_a", result.wins_a},
+                     {"draws", result.draws},
+                     {"wins_b", result.wins_b},
+                     {"unfinished", result.unfinished},
+                     {"wins_of_first", result.wins_of_first},
+                     {"score_a", result.score_a()},
+                     {"interval", {interval.low, interval.high}},
+                     {"seconds_per_move_a", result.seconds_per_move_a()},
+                     {"seconds_per_move_b", result.seconds_per_move_b()}});
+    if (!report.records.empty()) {
+        Json records = Json::array();
+        for (const GameRecord& record : report.records)
+            records.push_back({{"first", record.first},
+                               {"second", record.second},
+                               {"moves", record.moves},
+                               {"result", record.result}});
+        json["records"] = std::move(records);
+    }
+    return document(json);
+}
+
+std::string play_as_json(const Subject& subject, const PlayReport& report) {
+    Json json = json_of(subject);
+    json.update(Json{{"side", report.side},
+                     {"opponent", report.opponent},
+                     {"seed", report.seed},
+                     {"moves", report.moves},
+                     {"end_position", report.end_position},
+                     {"result", nullptr},
+                     {"payoffs", nullptr}});
+    if (report.ending) {
+        json["result"] = report.ending->text();
+        Json payoffs = Json::object();
+        for (const auto& [player, payoff] : report.ending->payoffs) payoffs[lower_case(player)] = payoff;
+        json["payoffs"] = std::move(payoffs);
+    }
+    return document(json);
+}
+
+}  // namespace arvek::tool
