@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "arvek/version.hpp"
+#include "values.hpp"
 
 namespace arvek::tool {
 
@@ -18,6 +19,7 @@ constexpr const char* version =
 
 CLI::App* add_verb(CLI::App& app, Arguments& arguments, const std::string& name, const std::string& summary) {
     CLI::App* verb = app.add_subcommand(name, summary);
+    verb->group("Verbs");
     verb->callback([&arguments, name] { arguments.verb = name; });
     verb->add_option("--format", arguments.format, "text for people, or json: one document and nothing else")
         ->option_text("text|json");
@@ -47,6 +49,20 @@ void add_limits(CLI::App* verb, Arguments& arguments) {
     verb->add_option("--time", arguments.time, "think for so long at the most")->option_text("SECONDS");
 }
 
+/// Throws InputError unless the command line begins with a verb or an option of the tool itself.
+void require_verb(const CLI::App& app, const std::string& program, const std::vector<std::string>& given) {
+    std::vector<std::string> verbs;
+    for (const CLI::App* verb : app.get_subcommands([](const CLI::App*) { return true; }))
+        verbs.push_back(verb->get_name());
+    const std::string help = "; see '" + program + " --help'";
+    if (given.empty()) throw InputError("", "no verb is given" + help, any_of_text(verbs));
+    const std::string& first = given.front();
+    if (first.empty() || first[0] == '-' || std::find(verbs.begin(), verbs.end(), first) != verbs.end()) return;
+    const std::string nearest = nearest_of(first, verbs);
+    throw InputError("", "there is no verb " + in_quotes(first) + help,
+                     (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(verbs));
+}
+
 }  // namespace
 
 ParsedCommandLine parse_command_line(const std::string& program, const std::vector<std::string>& given) {
@@ -56,6 +72,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     app.set_version_flag("--version", program + " " + version);
     app.require_subcommand(1);
     app.get_formatter()->column_width(26);
+    app.get_formatter()->label("SUBCOMMAND", "VERB");
 
     add_verb(app, arguments, "games", "lists the games, their parameters with ranges and defaults");
 
@@ -95,22 +112,20 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     CLI::App* demo = add_verb(app, arguments, "demo", "the guided tour on the shipped data");
     demo->add_option("tour", arguments.tour, "another tour")->option_text("FILE.toml");
 
+    require_verb(app, program, given);
     std::vector<std::string> reversed(given.rbegin(), given.rend());
     try {
         app.parse(reversed);
+    } catch (const CLI::CallForVersion&) {
+        parsed.help = program + " " + version + "\n";
     } catch (const CLI::Success&) {
-        // Help or version was asked for, of the tool or of one verb.
-        const CLI::App* asked = &app;
-        for (const CLI::App* verb : app.get_subcommands()) asked = verb;
-        const bool wants_version = std::find(given.begin(), given.end(), "--version") != given.end();
-        parsed.help = wants_version ? program + " " + version + "\n" : asked->help();
+        parsed.help = app.help();  // of the verb, if one is given
     } catch (const CLI::ParseError& error) {
         std::string problem = error.what();
         std::replace(problem.begin(), problem.end(), '\n', ' ');
         std::string verb;
         for (const CLI::App* used : app.get_subcommands()) verb = " " + used->get_name();
-        if (given.empty()) problem = "no verb is given";
-        throw InputError("", problem, "see '" + program + verb + " --help'");
+        throw InputError("", problem + "; see '" + program + verb + " --help'");
     }
     if (!parsed.help && arguments.format != "text" && arguments.format != "json")
         throw InputError("--format", "'" + arguments.format + "' is not known", "text or json");

@@ -31,6 +31,7 @@ class EditingReader final : public LineReader {
         el_set(edit_, EL_EDITOR, "emacs");
         el_set(edit_, EL_HIST, history, history_);
         el_set(edit_, EL_SIGNAL, 0);
+        el_set(edit_, EL_GETCFN, &EditingReader::next_character);
     }
     ~EditingReader() override {
         history_end(history_);
@@ -56,6 +57,18 @@ class EditingReader final : public LineReader {
         void* self = nullptr;
         el_get(edit, EL_CLIENTDATA, &self);
         return static_cast<EditingReader*>(self)->prompt_.data();
+    }
+
+    /// The library's own reader would sit through an interrupt.
+    static int next_character(EditLine*, wchar_t* character) {
+        for (;;) {
+            unsigned char byte = 0;
+            const ssize_t got = ::read(STDIN_FILENO, &byte, 1);
+            if (InterruptGuard::interrupted()) return 0;
+            if (got < 0 && errno == EINTR) continue;
+            if (got == 1) *character = byte;
+            return got == 1 ? 1 : 0;
+        }
     }
 
     EditLine* edit_;

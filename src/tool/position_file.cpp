@@ -21,7 +21,7 @@ class Document {
    public:
     explicit Document(std::string path) : path_(std::move(path)) {
         std::error_code problem;
-        if (!std::filesystem::is_regular_file(path_, problem))
+        if (!std::filesystem::exists(path_, problem) || std::filesystem::is_directory(path_, problem))
             throw InputError(path_, "there is no such file", "a readable .toml file");
         std::ifstream stream(path_, std::ios::binary);
         std::ostringstream content;

@@ -86,6 +86,7 @@ class Session {
     }
 
     void answer() {
+        out_ << std::flush;  // the person sees the position while the opponent thinks
         const double started = steady_seconds();
         const std::string name = side_text(game_.table->player_to_move());
         DecisionReport decision =

@@ -88,27 +88,4 @@ consteval bool text_is_complete() {
     return TextGame<G>;
 }
 
-/// What stands in for a search or an opponent of a type that is not a game: says what is missing, and swallows its own
-/// use so that nothing else is reported.
-template <class G>
-struct NotAGame {
-    static constexpr bool complete = game_is_complete<G>();
-
-    struct Anything {
-        template <class T>
-        constexpr operator T() const;
-    };
-    struct Nothing {
-        Anything move;
-        Nothing* ranked = nullptr;
-    };
-
-    template <class... Arguments>
-    explicit NotAGame(const Arguments&...) {}
-    template <class Position, class Limits = int, class Request = int>
-    Nothing decide(const Position&, const Limits& = {}, const Request& = {}) {
-        return {};
-    }
-};
-
 }  // namespace arvek::detail

@@ -9,7 +9,6 @@
 // Short lists live inside the object; a longer one allocates once and keeps that room when it is cleared, so a search
 // that reuses its lists does not allocate. The order of the moves is the order in which a search looks at them.
 
-#include <algorithm>
 #include <cstddef>
 #include <new>
 #include <type_traits>
@@ -78,7 +77,13 @@ class MoveList {
     /// Removes the moves for which `unwanted(move)` is true; the others keep their order.
     template <class Predicate>
     void remove_if(Predicate unwanted) {
-        drop_from(std::remove_if(begin_, end_, unwanted));
+        Move* kept_end = begin_;
+        for (Move* move = begin_; move != end_; ++move) {
+            if (unwanted(static_cast<const Move&>(*move))) continue;
+            if (kept_end != move) *kept_end = std::move(*move);
+            ++kept_end;
+        }
+        drop_from(kept_end);
     }
 
     std::size_t size() const noexcept { return static_cast<std::size_t>(end_ - begin_); }
@@ -89,15 +94,22 @@ class MoveList {
     Move* end() noexcept { return end_; }
     const Move* begin() const noexcept { return begin_; }
     const Move* end() const noexcept { return end_; }
-    bool contains(const Move& move) const { return std::find(begin_, end_, move) != end_; }
+    bool contains(const Move& wanted) const {
+        for (const Move& move : *this)
+            if (move == wanted) return true;
+        return false;
+    }
 
     friend bool operator==(const MoveList& a, const MoveList& b) {
-        return std::equal(a.begin_, a.end_, b.begin_, b.end_);
+        if (a.size() != b.size()) return false;
+        for (std::size_t i = 0; i < a.size(); ++i)
+            if (!(a[i] == b[i])) return false;
+        return true;
     }
 
    private:
     static constexpr std::size_t inside_bytes = 128;
-    static constexpr std::size_t inside_room = std::max<std::size_t>(inside_bytes / sizeof(Move), 8);
+    static constexpr std::size_t inside_room = inside_bytes / sizeof(Move) > 8 ? inside_bytes / sizeof(Move) : 8;
 
     Move* inside() noexcept { return reinterpret_cast<Move*>(bytes_); }
     bool is_inside() const noexcept { return static_cast<const void*>(begin_) == static_cast<const void*>(bytes_); }

@@ -7,7 +7,6 @@
 //
 //     Score evaluate(const Position& p, Player player) const { return Score::estimate(material(p, player)); }
 
-#include <algorithm>
 #include <cassert>
 #include <compare>
 #include <cstdint>
@@ -26,8 +25,9 @@ class Score {
 
     /// An estimate in the game's own units. Larger values than `largest_estimate` are cut to it.
     static constexpr Score estimate(std::int64_t units) {
-        return Score(static_cast<std::int32_t>(
-            std::clamp<std::int64_t>(units, -std::int64_t{largest_estimate}, std::int64_t{largest_estimate})));
+        if (units > largest_estimate) units = largest_estimate;
+        if (units < -largest_estimate) units = -largest_estimate;
+        return Score(static_cast<std::int32_t>(units));
     }
 
     /// The score of a game that ends in `plies` plies with `payoff` for the player in question.

@@ -10,7 +10,7 @@
 // of Alpha-Beta Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves
 // one thread at a time.
 
-#include "arvek/game/missing.hpp"
+#include "arvek/search/detail/not_a_game.hpp"
 #include "arvek/search/detail/root.hpp"
 
 namespace arvek {

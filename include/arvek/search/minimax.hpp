@@ -9,7 +9,7 @@
 // smallest, whoever moved before. Source: Shannon (1950), "Programming a Computer for Playing Chess", type A strategy.
 // One object serves one thread at a time.
 
-#include "arvek/game/missing.hpp"
+#include "arvek/search/detail/not_a_game.hpp"
 #include "arvek/search/detail/root.hpp"
 
 namespace arvek {

@@ -1,0 +1,61 @@
+#!/usr/bin/env bash
+# check.sh BUILD SOURCE: installs the build into a folder of its own and uses it from outside, as a user would.
+set -euo pipefail
+build=$1 source=$2
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+export CMAKE_BUILD_PARALLEL_LEVEL=2
+
+cmake --install "$build" --prefix "$work/installed" >/dev/null
+
+# The game of one's own, with the whole tool.
+cmake -S "$source/examples/own_game" -B "$work/own_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
+    -DCMAKE_BUILD_TYPE=Release -DCMAKE_CXX_FLAGS="-Wall -Wextra -Wpedantic -Wconversion -Werror" >/dev/null
+cmake --build "$work/own_game" >/dev/null
+cd "$work/own_game"
+expect() {
+    local wanted=$1
+    shift
+    local got
+    got=$("$@" 2>&1) || true
+    if ! grep -qF -- "$wanted" <<<"$got"; then
+        echo "expected '$wanted' from: $*"
+        echo "$got"
+        exit 1
+    fi
+}
+expect "crates on the quay" ./quayside games
+expect '"total_finished": 128' ./quayside count quayside --depth 8 --format json
+expect "win by 6 in 8" ./quayside decide quayside --algorithm alphabeta --depth 8
+expect "score" ./quayside match quayside minimax random --games 10
+expect "quayside: position: 'x' is none" ./quayside decide quayside --position x
+expect "The game is over: " ./quayside play quayside --opponent random <<<$'left\nleft\nleft\nleft\nleft'
+expect "Teal 23, Amber 17" ./quayside_opponent
+
+# A program that needs only the core must not need any other library.
+mkdir "$work/core"
+cat >"$work/core/CMakeLists.txt" <<'TEXT'
+cmake_minimum_required(VERSION 3.25)
+project(core_only LANGUAGES CXX)
+set(CMAKE_DISABLE_FIND_PACKAGE_fmt TRUE)
+find_package(arvek REQUIRED)
+add_executable(core_only main.cpp second.cpp)
+target_link_libraries(core_only PRIVATE arvek::arvek)
+TEXT
+# Two translation units with the same headers must link.
+cp "$source/examples/own_game/quayside.hpp" "$work/core/"
+cp "$source/examples/own_game/opponent_alone.cpp" "$work/core/main.cpp"
+cat >"$work/core/second.cpp" <<'TEXT'
+#include <arvek/arena/match.hpp>
+#include <arvek/lab/count.hpp>
+#include "quayside.hpp"
+auto second() { return arvek::count_sequences(Quayside{}, Quayside{}.initial_position(), 3); }
+TEXT
+cmake -S "$work/core" -B "$work/core/build" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" >/dev/null
+cmake --build "$work/core/build" >/dev/null
+expect "Teal 23, Amber 17" "$work/core/build/core_only"
+
+# The installed program finds its tour from anywhere.
+cd /
+expect "A whole game, and a question afterwards" "$work/installed/bin/arvek" demo
+echo "installed and used"

@@ -1,0 +1,34 @@
+#!/usr/bin/env bash
+# headers.sh COMPILER SOURCE: every public header compiles by itself, keeps to its budget of preprocessed lines, and brings
+# no library but the standard one.
+set -u
+compiler=$1 source=$2
+status=0
+cd "$source/include" || exit 1
+while read -r header; do
+    report=$("$compiler" -std=c++20 -fsyntax-only -Wall -Wextra -Wpedantic -Werror -I . -include "$header" -x c++ /dev/null 2>&1) || {
+        echo "$header does not compile by itself:"
+        echo "$report"
+        status=1
+        continue
+    }
+    text=$("$compiler" -std=c++20 -E -I . -include "$header" -x c++ /dev/null)
+    lines=$(wc -l <<<"$text")
+    case $header in
+        arvek/tool/*) budget=85000 ;;
+        arvek/opponent/opponent.hpp | arvek/arena/match.hpp) budget=82000 ;;
+        arvek/rules/rule_list.hpp) budget=64000 ;;
+        arvek/game/game.hpp | arvek/game/score.hpp | arvek/game/move_list.hpp) budget=22000 ;;
+        *) budget=60000 ;;
+    esac
+    if [ "$lines" -gt "$budget" ]; then
+        echo "$header is $lines lines with all it includes, over its budget of $budget"
+        status=1
+    fi
+    if grep -qE '^# [0-9]+ "/usr/include/(fmt|nlohmann|toml\+\+|CLI|spdlog|histedit)' <<<"$text"; then
+        echo "$header includes a library that users should not need"
+        status=1
+    fi
+    printf '%-45s %6d lines\n' "$header" "$lines"
+done < <(find arvek -name '*.hpp' | sort)
+exit $status

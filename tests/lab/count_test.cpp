@@ -1,0 +1,37 @@
+#include <gtest/gtest.h>
+#include <arvek/lab/count.hpp>
+
+#include "lanterns/lanterns.hpp"
+
+using namespace arvek;
+using waterway::Lanterns;
+
+TEST(Count, GivesTheKnownFiguresOfTheSmallFrame) {
+    const Lanterns game({3, 3, 3, false});
+    const std::vector<std::uint64_t> known{9, 72, 504, 3024, 15120, 54720, 148176, 200448, 127872};
+    const auto counts = count_sequences(game, game.initial_position(), 9);
+    ASSERT_EQ(counts.size(), known.size());
+    std::uint64_t finished = 0;
+    for (std::size_t i = 0; i < known.size(); ++i) {
+        EXPECT_EQ(counts[i].depth, static_cast<int>(i) + 1);
+        EXPECT_EQ(counts[i].sequences, known[i]);
+        finished += counts[i].finished;
+    }
+    EXPECT_EQ(finished, 255'168u);
+}
+
+TEST(Count, GivesTheKnownFiguresOfTheDroppingFrame) {
+    // Four in a line on seven columns of six: 7, 49, 343, 2401, 16807, 117649, then the first full columns and wins.
+    const Lanterns game({7, 6, 4, true});
+    const auto counts = count_sequences(game, game.initial_position(), 7);
+    EXPECT_EQ(counts[5].sequences, 117'649u);
+    EXPECT_EQ(counts[6].sequences, 823'536u);
+}
+
+TEST(Count, GoesNoFurtherThanTheEnd) {
+    const Lanterns game({3, 3, 3, false});
+    const auto counts = count_sequences(game, game.initial_position(), 12);
+    EXPECT_EQ(counts[10].sequences, 0u);
+    EXPECT_THROW((void)count_sequences(game, game.initial_position(), 0), InputError);
+    EXPECT_THROW((void)count_sequences(game, game.initial_position(), -3), InputError);
+}

@@ -1,0 +1,307 @@
+// The tool in this process: what is written, what is refused, with which status.
+
+#include <gtest/gtest.h>
+#include <arvek/tool/tool.hpp>
+
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "lanterns/offer.hpp"
+
+namespace {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::json;
+
+struct Ran {
+    int status = 0;
+    std::string out;
+    std::string err;
+
+    Json json() const { return Json::parse(out); }
+};
+
+Ran run(const std::vector<std::string>& arguments, const std::string& typed = "", bool colour = false) {
+    arvek::tool::Tool tool("arvek");
+    waterway::offer_lanterns(tool);
+    std::istringstream in(typed);
+    std::ostringstream out, err;
+    const int status = tool.run(arguments, {in, out, err, colour, false, false});
+    return {status, out.str(), err.str()};
+}
+
+std::vector<std::string> words(const std::string& line) {
+    std::istringstream in(line);
+    return {std::istream_iterator<std::string>(in), {}};
+}
+
+const std::string small = " --set columns=3 --set rows=3 --set line=3 ";
+
+/// A file that is gone afterwards.
+class TemporaryFile {
+   public:
+    explicit TemporaryFile(const std::string& content) {
+        static int number = 0;
+        path_ = (fs::temp_directory_path() /
+                 ("arvek_test_" + std::to_string(::getpid()) + "_" + std::to_string(number++) + ".toml"))
+                    .string();
+        std::ofstream(path_) << content;
+    }
+    ~TemporaryFile() { fs::remove(path_); }
+    const std::string& path() const { return path_; }
+
+   private:
+    std::string path_;
+};
+
+void expect_refused(const std::vector<std::string>& arguments, const std::string& part) {
+    const Ran ran = run(arguments);
+    std::string line;
+    for (const std::string& argument : arguments) line += argument + " ";
+    EXPECT_EQ(ran.status, 2) << line;
+    EXPECT_EQ(ran.out, "") << line;
+    EXPECT_EQ(std::count(ran.err.begin(), ran.err.end(), '\n'), 1) << line << ran.err;
+    EXPECT_EQ(ran.err.rfind("arvek: ", 0), 0u) << ran.err;
+    EXPECT_NE(ran.err.find(part), std::string::npos) << line << ran.err;
+}
+
+}  // namespace
+
+TEST(ToolCount, GivesTheAgreedJson) {
+    const Json json = run(words("count lanterns" + small + "--depth 9 --format json")).json();
+    EXPECT_EQ(json["game"], "lanterns");
+    EXPECT_EQ(json["set"], Json::parse(R"({"columns":3,"rows":3,"line":3,"drop":false})"));
+    EXPECT_EQ(json["position"], ".../.../... T");
+    EXPECT_EQ(json["total_finished"], 255'168);
+    EXPECT_EQ(json["counts"][5], Json::parse(R"({"depth":6,"sequences":54720,"finished":5328})"));
+}
+
+TEST(ToolDecide, GivesTheAgreedJson) {
+    const Json plain = run(words("decide lanterns" + small + "--algorithm minimax --depth 9 --format json")).json();
+    EXPECT_EQ(plain["to_move"], "teal");
+    EXPECT_EQ(plain["stats"]["nodes"], 549'946);
+    EXPECT_EQ(plain["stats"]["leaves"], 255'168);
+    ASSERT_EQ(plain["ranked"].size(), 9u);
+    for (const Json& entry : plain["ranked"]) {
+        EXPECT_EQ(entry["score"], 0);
+        EXPECT_EQ(entry["kind"], "exact");
+    }
+    EXPECT_EQ(plain["move"], plain["ranked"][0]["move"]);
+    const Json pruned = run(words("decide lanterns" + small + "--algorithm alphabeta --depth 9 --format json")).json();
+    EXPECT_EQ(pruned["ranked"][0]["score"], 0);
+    EXPECT_LT(pruned["stats"]["nodes"], 31'000);
+    for (const char* key : {"nodes", "leaves", "cutoffs", "table_hits", "depth", "seconds", "stopped_by"})
+        EXPECT_TRUE(pruned["stats"].contains(key)) << key;
+}
+
+TEST(ToolDecide, SaysWhatIsProven) {
+    const Json json = run({"decide", "lanterns", "--set", "columns=3", "--set", "rows=3", "--set", "line=3",
+                           "--position", "TT./.A./A.. T", "--format", "json"})
+                          .json();
+    EXPECT_EQ(json["move"], "c3");
+    EXPECT_EQ(json["ranked"][0]["proven"], Json::parse(R"({"outcome":"win","payoff":1,"plies":1})"));
+}
+
+TEST(ToolDecide, RulesGiveReasonsInPlaceOfScores) {
+    const Json json = run({"decide", "lanterns", "--opponent", "ruled", "--position", "...../...../TTT../A..../A.... A",
+                           "--format", "json"})
+                          .json();
+    EXPECT_EQ(json["move"], "d3");
+    EXPECT_TRUE(json["ranked"][0]["score"].is_null());
+    EXPECT_EQ(json["ranked"][0]["reasons"][0], "stop the rival");
+    EXPECT_EQ(json["rules"][0]["fired"], false);
+    EXPECT_EQ(json["rules"][1]["fired"], true);
+    EXPECT_EQ(json["stats"]["stopped_by"], "rule");
+}
+
+TEST(ToolDecide, ComparesAlgorithmsAndDepths) {
+    const Json json =
+        run(words("decide lanterns" + small + "--algorithm minimax,alphabeta --depth 0..4 --format json")).json();
+    ASSERT_EQ(json["runs"].size(), 10u);
+    for (std::size_t i = 0; i < 10; i += 2) {
+        EXPECT_EQ(json["runs"][i]["ranked"][0]["score"], json["runs"][i + 1]["ranked"][0]["score"]);
+        EXPECT_GE(json["runs"][i]["stats"]["nodes"], json["runs"][i + 1]["stats"]["nodes"]);
+    }
+    const Ran text = run(words("decide lanterns" + small + "--algorithm minimax,alphabeta --depth 3"));
+    EXPECT_NE(text.out.find("21.16 %"), std::string::npos) << text.out;
+}
+
+TEST(ToolDecide, ReadsPositionFilesAndLetsTheCommandLineOverrideThem) {
+    const TemporaryFile file(
+        "game = \"lanterns\"\nset = { columns = 3, rows = 3, line = 3 }\nposition = \"TT./.A./A.. T\"\n");
+    EXPECT_EQ(run({"decide", "lanterns", "--position", file.path(), "--format", "json"}).json()["move"], "c3");
+    EXPECT_EQ(run({"decide", "lanterns", "--position", file.path(), "--set", "line=2", "--format", "json"}).status, 2)
+        << "Teal has a line of two already";
+}
+
+TEST(ToolMatch, GivesTheAgreedJson) {
+    const Json json =
+        run(words("match lanterns ruled random" + small + "--games 20 --seed 3 --format json --records")).json();
+    EXPECT_EQ(json["games"], 20);
+    EXPECT_EQ(json["wins_a"].get<int>() + json["draws"].get<int>() + json["wins_b"].get<int>(), 20);
+    const double score = json["score_a"];
+    EXPECT_DOUBLE_EQ(score, (json["wins_a"].get<double>() + json["draws"].get<double>() / 2) / 20);
+    EXPECT_LT(json["interval"][0], score);
+    EXPECT_GT(json["interval"][1], score);
+    EXPECT_TRUE(json["seconds_per_move_a"].is_number());
+    EXPECT_EQ(json["records"].size(), 20u);
+    EXPECT_EQ(json["records"][1]["first"], "random");
+}
+
+TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
+    const Json json = run({"games", "--format", "json"}).json();
+    EXPECT_EQ(json["games"][0]["game"], "lanterns");
+    EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
+    EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);
+    EXPECT_NE(run({"games"}).out.find("1 to 12"), std::string::npos);
+}
+
+TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
+    const std::string finished = "TTTT./AAA../...../...../..... A";
+    for (const std::string verb : {"play", "decide", "count", "match"}) {
+        const auto with = [&](std::vector<std::string> more, std::string game = "lanterns") {
+            std::vector<std::string> all{verb, std::move(game)};
+            if (verb == "match") all.insert(all.end(), {"random", "ruled"});
+            all.insert(all.end(), more.begin(), more.end());
+            return all;
+        };
+        expect_refused(with({}, "lantern"), "there is no game 'lantern' (expected lanterns");
+        expect_refused(with({"--set", "colums=3"}), "(expected columns, perhaps");
+        expect_refused(with({"--set", "columns=13"}), "--set columns: 13 is out of range (expected 1 to 12)");
+        expect_refused(with({"--set", "columns=x"}), "'x' is no whole number");
+        expect_refused(with({"--set", "columns=99999999999999999999"}), "is out of range (expected 1 to 12)");
+        expect_refused(with({"--set", "columns"}), "expected name=value");
+        expect_refused(with({"--set", "drop=yes"}), "expected true or false");
+        expect_refused(with({"--set", "columns=12", "--set", "rows=12"}), "144 hooks (expected at most 64)");
+        expect_refused(with({"--position", ""}), "the text is empty");
+        expect_refused(with({"--position", "...../x..../...../...../..... T"}),
+                       "position, column 7: 'x' is no lantern (expected T, A or .)");
+        expect_refused(with({"--position", finished}), "the game is over: Teal wins");
+        expect_refused(with({"--position", "no_such_file.toml"}), "there is no such file");
+        expect_refused(with({"--format", "xml"}), "expected text or json");
+        expect_refused(with({"--no-such-option"}), "--no-such-option");
+        for (const auto& [content, part] : std::vector<std::pair<std::string, std::string>>{
+                 {"", "the file is empty"},
+                 {"position = ", "line 1, column"},
+                 {"game = \"windlass\"\nposition = \"x\"", "the position is one of 'windlass'"},
+                 {"position = 3", "line 1, column 12: 'position' is not a text"},
+                 {"\npositon = \"x\"", "line 2, column 1: there is no key 'positon' (expected position, perhaps"},
+                 {"note = \"x\"", "there is no key 'position'"},
+                 {"position = \"x\"\nset = 3", "'set' is not a table"}}) {
+            const TemporaryFile file(content);
+            expect_refused(with({"--position", file.path()}), part);
+        }
+    }
+    for (const std::string verb : {"play", "decide"}) {
+        expect_refused({verb, "lanterns", "--opponent", "alfabeta"}, "(expected alphabeta, perhaps");
+        expect_refused({verb, "lanterns", "--opponent", "alphabeta@11"}, "11 is out of range (expected 1 to 10)");
+        expect_refused({verb, "lanterns", "--level", "0"}, "0 is out of range (expected 1 to 10)");
+        expect_refused({verb, "lanterns", "--level", "11"}, "11 is out of range (expected 1 to 10)");
+        expect_refused({verb, "lanterns", "--opponent", "random", "--level", "3"}, "has no levels");
+    }
+    expect_refused({"match", "lanterns", "random", "alfabeta"}, "there is no opponent 'alfabeta'");
+    expect_refused({"match", "lanterns", "random", "ruled@0"}, "0 is out of range");
+    expect_refused({"match", "lanterns", "random"}, "opponents");
+    expect_refused({"match", "lanterns", "random", "ruled", "--games", "0"}, "--games: 0 is out of range");
+    expect_refused({"decide", "lanterns", "--depth", "-1"}, "--depth: -1 is out of range (expected 0 to 1000)");
+    expect_refused({"decide", "lanterns", "--depth", "4..2"}, "runs backwards");
+    expect_refused({"decide", "lanterns", "--depth", "0..900"}, "more than 200 lines");
+    expect_refused({"decide", "lanterns", "--nodes", "0"}, "--nodes: 0 is out of range");
+    expect_refused({"decide", "lanterns", "--time", "0"}, "--time: '0' is out of range");
+    expect_refused({"decide", "lanterns", "--time", "soon"}, "'soon' is no time");
+    expect_refused({"decide", "lanterns", "--seed", "-4"}, "--seed: -4 is out of range");
+    expect_refused({"decide", "lanterns", "--algorithm", "ruled"}, "'ruled' is no search");
+    expect_refused({"decide", "lanterns", "--algorithm", "minimax", "--opponent", "ruled"}, "one of the two");
+    expect_refused({"decide", "lanterns", "--opponent", "ruled", "--depth", "2"}, "does not look ahead");
+    expect_refused({"count", "lanterns", "--depth", "-1"}, "--depth: -1 is out of range (expected 1 to 1000)");
+    expect_refused({"play", "lanterns", "--as", "plum"}, "there is no side 'plum' (expected teal or amber)");
+    expect_refused({}, "no verb is given");
+    expect_refused({"solv"}, "there is no verb 'solv'");
+    expect_refused({"--no-such-option"}, "see 'arvek --help'");
+    expect_refused({"demo", "no_such_tour.toml"}, "there is no such file");
+    const TemporaryFile empty(""), odd("[[step]]\ntitle = \"x\"\nrun = [[1]]\n");
+    expect_refused({"demo", empty.path()}, "the file is empty");
+    expect_refused({"demo", odd.path()}, "line 3, column 9: an entry of a command line is not a text");
+}
+
+TEST(Tool, HelpAndVersionAreForTheAsking) {
+    EXPECT_EQ(run({"--version"}).out, "arvek 0.1.0\n");
+    EXPECT_NE(run({"--help"}).out.find("decide"), std::string::npos);
+    EXPECT_NE(run({"decide", "--help"}).out.find("arvek decide"), std::string::npos);
+}
+
+TEST(Tool, PaintsOnlyWhenAsked) {
+    const auto decide = words("decide lanterns --depth 2");
+    EXPECT_EQ(run(decide).out.find('\x1b'), std::string::npos);
+    EXPECT_NE(run(decide, "", true).out.find('\x1b'), std::string::npos);
+}
+
+TEST(ToolPlay, IsASessionThatExplainsItselfAndForgivesMistakes) {
+    const Ran ran = run(words("play lanterns --seed 5 --opponent alphabeta@6"),
+                        "why\nc9\nc3\nc3\nmoves extra\nzzz\nhint\nwhy\nlevel 2\nlevel 12\nlevel\nopponent "
+                        "ruled\nopponent nobody\nmoves\nhelp\nboard\n\nback\nback\nside\nquit\n");
+    EXPECT_EQ(ran.status, 0);
+    for (const char* part :
+         {"the opponent has not moved yet", "'c9' names no row of the frame", "already holds a lantern of Teal",
+          "'moves' takes nothing after it", "'zzz' does not begin with a column", "expecting", "Amber played",
+          "Amber is alphabeta@2 now", "12 is out of range (expected 1 to 10)", "'' is no whole number",
+          "Amber is ruled now", "there is no opponent 'nobody'", "Taken back.", "no move has been played",
+          "You are Amber now.", "Teal plays"})
+        EXPECT_NE(ran.out.find(part), std::string::npos) << part << "\n" << ran.out;
+    EXPECT_EQ(ran.err, "");
+}
+
+TEST(ToolPlay, NobodyMovesAfterTheEndAndRestartBeginsAfresh) {
+    // Teal wins at once from here; then nobody moves until the game begins again.
+    const std::vector<std::string> play{"play",   "lanterns", "--set",    "columns=3",  "--set",
+                                        "rows=3", "--set",    "line=3",   "--position", "TT./AA./... T",
+                                        "--seed", "1",        "--format", "json"};
+    const Ran over = run(play, "c3\na1\nmoves\nhint\n");
+    EXPECT_EQ(over.status, 0);
+    EXPECT_NE(over.err.find("The game is over: Teal wins."), std::string::npos);
+    EXPECT_NE(over.err.find("nobody may move"), std::string::npos);
+    EXPECT_EQ(over.json()["moves"], Json::parse(R"(["c3"])"));
+    EXPECT_EQ(over.json()["result"], "Teal wins");
+    EXPECT_EQ(over.json()["payoffs"], Json::parse(R"({"teal":1,"amber":-1})"));
+
+    const Ran again = run(play, "c3\nrestart\nb1\nquit\n");
+    const Json json = again.json();
+    EXPECT_EQ(json["moves"].size(), 2u);
+    EXPECT_EQ(json["moves"][0], "b1");
+    EXPECT_EQ(json["moves"][1], "c2") << "Amber wins in row 2";
+    // The same as a game that was never played to its end before.
+    EXPECT_EQ(json["moves"], run(play, "b1\nquit\n").json()["moves"]);
+}
+
+TEST(ToolPlay, LeavesAtTheEndOfTheInputAndPlaysEitherSide) {
+    const Ran ran = run(words("play lanterns --as amber --seed 2"), "");
+    EXPECT_EQ(ran.status, 0);
+    EXPECT_NE(ran.out.find("You are Amber"), std::string::npos);
+    EXPECT_NE(ran.out.find("Teal plays"), std::string::npos);
+    EXPECT_NE(ran.out.find("The game is left as it is."), std::string::npos);
+}
+
+TEST(ToolPlay, AWholeGameOfRandomMovesEndsProperlyForEveryOpponent) {
+    for (const char* opponent : {"random", "ruled@2", "minimax@4", "alphabeta@4"})
+        for (int seed = 0; seed < 5; ++seed) {
+            std::string typed;
+            for (const char column : {'a', 'b', 'c'})
+                for (const char row : {'1', '2', '3'}) typed += std::string{column, row, '\n'};
+            const Json json = run(words("play lanterns" + small + "--format json --opponent " + opponent + " --seed " +
+                                        std::to_string(seed)),
+                                  typed)
+                                  .json();
+            EXPECT_FALSE(json["result"].is_null()) << opponent;
+            EXPECT_LE(json["moves"].size(), 9u);
+        }
+}
+
+TEST(ToolDemo, TheShippedTourRunsToItsEnd) {
+    const Ran ran = run({"demo", ARVEK_SOURCE_DIR "/demo/tour.toml"});
+    EXPECT_EQ(ran.status, 0);
+    EXPECT_EQ(ran.err, "");
+    for (const char* part : {"ruled plays d3", "549,946", "23,858", "Amber played", "wins."})
+        EXPECT_NE(ran.out.find(part), std::string::npos) << part;
+}
