@@ -1,6 +1,8 @@
 #include "line_reader.hpp"
 
+#include <fcntl.h>
 #include <histedit.h>
+#include <poll.h>
 #include <unistd.h>
 
 #include <array>
@@ -8,7 +10,6 @@
 #include <cmath>
 #include <csignal>
 #include <cstdio>
-#include <ctime>
 #include <ostream>
 
 namespace arvek::tool {
@@ -16,8 +17,29 @@ namespace arvek::tool {
 namespace {
 
 volatile std::sig_atomic_t interrupt_flag = 0;
+/// An interrupt also makes this pipe readable, so that it can not slip in between a look at the flag and a wait.
+std::array<int, 2> wake_pipe{-1, -1};
 
-void note_interrupt(int) { interrupt_flag = 1; }
+void note_interrupt(int) {
+    const int kept = errno;
+    interrupt_flag = 1;
+    const char byte = 0;
+    [[maybe_unused]] const ssize_t written = ::write(wake_pipe[1], &byte, 1);
+    errno = kept;
+}
+
+/// Waits until standard input can be read, or `seconds` have passed when that is not negative. False after an
+/// interrupt.
+bool wait_for_input(bool input, double seconds) {
+    const int milliseconds = seconds < 0 ? -1 : static_cast<int>(std::lround(seconds * 1e3));
+    std::array<pollfd, 2> ends{pollfd{wake_pipe[0], POLLIN, 0}, pollfd{input ? STDIN_FILENO : -1, POLLIN, 0}};
+    while (!InterruptGuard::interrupted()) {
+        const int ready = ::poll(ends.data(), ends.size(), milliseconds);
+        if (ready < 0 && errno == EINTR) continue;
+        break;
+    }
+    return !InterruptGuard::interrupted();
+}
 
 /// Lines from a terminal, with libedit.
 class EditingReader final : public LineReader {
@@ -61,14 +83,14 @@ class EditingReader final : public LineReader {
 
     /// The library's own reader would sit through an interrupt.
     static int next_character(EditLine*, wchar_t* character) {
-        for (;;) {
+        while (wait_for_input(true, -1)) {
             unsigned char byte = 0;
             const ssize_t got = ::read(STDIN_FILENO, &byte, 1);
-            if (InterruptGuard::interrupted()) return 0;
             if (got < 0 && errno == EINTR) continue;
             if (got == 1) *character = byte;
             return got == 1 ? 1 : 0;
         }
+        return 0;
     }
 
     EditLine* edit_;
@@ -105,8 +127,8 @@ class PlainReader final : public LineReader {
                 return true;
             }
             std::array<char, 4096> block{};
+            if (!wait_for_input(true, -1)) return false;
             const ssize_t got = ::read(STDIN_FILENO, block.data(), block.size());
-            if (InterruptGuard::interrupted()) return false;
             if (got < 0 && errno == EINTR) continue;
             if (got <= 0) {
                 line = std::move(buffer_);
@@ -131,16 +153,21 @@ struct InterruptGuard::Saved {
 
 InterruptGuard::InterruptGuard(bool active) {
     interrupt_flag = 0;
-    if (!active) return;
+    if (!active || ::pipe2(wake_pipe.data(), O_CLOEXEC | O_NONBLOCK) != 0) return;
     saved_ = std::make_unique<Saved>();
     struct sigaction action {};
-    action.sa_handler = note_interrupt;  // no SA_RESTART: a blocked read must end
+    action.sa_handler = note_interrupt;
     sigemptyset(&action.sa_mask);
     sigaction(SIGINT, &action, &saved_->before);
 }
 
 InterruptGuard::~InterruptGuard() {
-    if (saved_) sigaction(SIGINT, &saved_->before, nullptr);
+    if (!saved_) return;
+    sigaction(SIGINT, &saved_->before, nullptr);
+    for (int& end : wake_pipe) {
+        ::close(end);
+        end = -1;
+    }
 }
 
 bool InterruptGuard::interrupted() { return interrupt_flag != 0; }
@@ -155,12 +182,7 @@ std::unique_ptr<LineReader> make_line_reader(const Console& console, std::ostrea
 }
 
 void wait_seconds(double seconds) {
-    if (!(seconds > 0)) return;
-    timespec left{};
-    left.tv_sec = static_cast<time_t>(seconds);
-    left.tv_nsec = static_cast<long>((seconds - std::floor(seconds)) * 1e9);
-    while (!InterruptGuard::interrupted() && nanosleep(&left, &left) != 0 && errno == EINTR) {
-    }
+    if (seconds > 0) (void)wait_for_input(false, seconds);
 }
 
 }  // namespace arvek::tool

@@ -162,8 +162,11 @@ class Session {
         } catch (const InputError& error) {
             throw InputError("", std::string(error.what()) + "; 'moves' lists the legal moves, 'help' the commands");
         }
-        out_ << "\n";
-        show_board();
+        // The position is shown once the opponent has answered; now only if nobody does.
+        if (!opponents_turn()) {
+            out_ << "\n";
+            show_board();
+        }
     }
 
     void show_moves() {

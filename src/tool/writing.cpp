@@ -136,10 +136,10 @@ std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games) 
 std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint) {
     std::string text;
     if (!report.rules.empty()) {
-        TextTable rules({"rule", "", "why"});
+        TextTable rules({"rule", "answer", "why"});
         for (const RuleReport& rule : report.rules)
             rules.add({rule.rule, rule.fired ? "FIRED" : "passed over", rule.why});
-        text += rules.text();
+        text += rules.text() + "\n";
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);
     if (report.has_scores) {
@@ -181,8 +181,12 @@ std::string comparison_as_text(const Subject& subject, const std::vector<Compari
                                const std::vector<std::string>& player_names) {
     std::string text = heading(subject, paint) + paint.board(rows.front().report.drawing, player_names) +
                        rows.front().report.to_move + " to move.\n";
-    TextTable table({"algorithm", "depth", "move", "score", "nodes", "leaves", "cutoffs", "time", "share of nodes"},
-                    "lrlrrrrrr");
+    std::vector<std::string> heads{"algorithm", "depth", "move", "score", "nodes", "leaves", "cutoffs", "time"};
+    const bool several = std::any_of(rows.begin(), rows.end(), [&](const ComparisonRow& row) {
+        return row.report.opponent != rows.front().report.opponent;
+    });
+    if (several) heads.push_back("share of nodes");
+    TextTable table(std::move(heads), "lrlrrrrrr");
     for (const ComparisonRow& row : rows) {
         const DecisionStats& stats = row.report.stats;
         // The share is of the first algorithm's nodes at the same depth.
@@ -190,10 +194,13 @@ std::string comparison_as_text(const Subject& subject, const std::vector<Compari
             rows.begin(), rows.end(), [&](const ComparisonRow& other) { return other.depth_asked == row.depth_asked; });
         const double share = static_cast<double>(stats.nodes) /
                              static_cast<double>(std::max<std::uint64_t>(base->report.stats.nodes, 1));
-        table.add({row.report.opponent, std::to_string(stats.depth), row.report.move,
-                   score_text(row.report.ranked.front().score, ScoreKind::Exact), grouped(stats.nodes),
-                   grouped(stats.leaves), grouped(stats.cutoffs), duration_text(stats.seconds),
-                   &*base == &row ? "" : fmt::format("{:.2f} %", 100 * share)});
+        std::vector<std::string> line{
+            row.report.opponent,    std::to_string(stats.depth),
+            row.report.move,        score_text(row.report.ranked.front().score, ScoreKind::Exact),
+            grouped(stats.nodes),   grouped(stats.leaves),
+            grouped(stats.cutoffs), duration_text(stats.seconds)};
+        if (several) line.push_back(&*base == &row ? "" : fmt::format("{:.2f} %", 100 * share));
+        table.add(std::move(line));
     }
     return text + table.text();
 }

@@ -160,10 +160,10 @@ TEST(Lanterns, SaysWhatIsWrongWithAPositionAndWhere) {
         {"TT./.../... T", "position, column 1: Teal has 2 lanterns and Amber 0 with Teal to move"},
         {"TTT/AAA/... T", "position, column 1: Teal has a line already and is still to move"},
     };
-    for (const auto& [text, message] : wrong)
-        EXPECT_EQ(message_of([&] { game.read_position(text); }).rfind(message, 0), 0u)
-            << text << "\n"
-            << message_of([&] { game.read_position(text); });
+    for (const auto& [text, beginning] : wrong) {
+        const std::string said = message_of([&, text = text] { game.read_position(text); });
+        EXPECT_EQ(said.rfind(beginning, 0), 0u) << text << "\n" << said;
+    }
 }
 
 TEST(Lanterns, SaysWhatIsWrongWithAMove) {
@@ -176,8 +176,10 @@ TEST(Lanterns, SaysWhatIsWrongWithAMove) {
              {"a4", "move, column 2: 'a4' names no row of the frame"},
              {"a01", "move, column 2: 'a01' names no row of the frame"},
              {"a99999999999999999999", "move, column 2:"},
-             {"b2", "move: hook b2 already holds a lantern of Teal (expected a free hook)"}})
-        EXPECT_EQ(message_of([&] { (void)arvek::move_from_text(game, position, text); }).rfind(message, 0), 0u) << text;
+             {"b2", "move: hook b2 already holds a lantern of Teal (expected a free hook)"}}) {
+        const std::string said = message_of([&, text = text] { (void)arvek::move_from_text(game, position, text); });
+        EXPECT_EQ(said.rfind(message, 0), 0u) << text << "\n" << said;
+    }
 }
 
 TEST(Lanterns, RefusesParametersOutOfRange) {
