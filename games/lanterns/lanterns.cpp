@@ -77,7 +77,7 @@ Lanterns::Direction Lanterns::direction_towards(int columns, int rows) const {
             const int end_column = column + last * columns;
             const int end_row = row + last * rows;
             if (end_column < parameters_.columns && end_row >= 0 && end_row < parameters_.rows)
-                direction.starts |= Hooks{1} << hook_at(column, row);
+                direction.starts |= bit_at(column, row);
         }
     int covered = 1;
     for (int& shift : direction.shifts) {
@@ -110,7 +110,7 @@ std::string Lanterns::position_text(const Position& position) const {
     std::string text;
     for (int row = parameters_.rows - 1; row >= 0; --row) {
         for (int column = 0; column < parameters_.columns; ++column) {
-            const Hooks hook = Hooks{1} << hook_at(column, row);
+            const Hooks hook = bit_at(column, row);
             text += letter_at(position, hook);
         }
         text += row > 0 ? '/' : ' ';
@@ -136,7 +136,7 @@ Lanterns::Position Lanterns::read_position(std::string_view text) const {
     for (int row = parameters_.rows - 1; row >= 0; --row) {
         for (int column = 0; column < parameters_.columns; ++column, ++at) {
             const char letter = at < text.size() ? text[at] : '\0';
-            const Hooks hook = Hooks{1} << hook_at(column, row);
+            const Hooks hook = bit_at(column, row);
             if (letter == letters[0])
                 teal_hooks |= hook;
             else if (letter == letters[1])
@@ -213,7 +213,7 @@ Lanterns::Move Lanterns::read_move(const Position& position, std::string_view te
         --row;
         if ((taken >> hook_at(column, row) & 1) != 0) {
             const Player owner =
-                letter_at(position, Hooks{1} << hook_at(column, row)) == letters[0] ? Player::First : Player::Second;
+                letter_at(position, bit_at(column, row)) == letters[0] ? Player::First : Player::Second;
             throw InputError("move", "hook " + std::string(text) + " already holds a lantern of " + player_name(owner),
                              "a free hook");
         }
@@ -229,7 +229,7 @@ std::string Lanterns::drawing(const Position& position) const {
         const std::string number = std::to_string(row + 1);
         text += std::string(3 - number.size(), ' ') + number + " |";
         for (int column = 0; column < parameters_.columns; ++column) {
-            const Hooks hook = Hooks{1} << hook_at(column, row);
+            const Hooks hook = bit_at(column, row);
             const char letter = letter_at(position, hook);
             const bool bright = (winning & hook) != 0;
             text += {bright ? '[' : ' ', letter, bright ? ']' : ' '};

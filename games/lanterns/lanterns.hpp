@@ -175,6 +175,7 @@ class Lanterns {
     };
 
     int hook_at(int column, int row) const { return column * parameters_.rows + row; }
+    Hooks bit_at(int column, int row) const { return Hooks{1} << (hook_at(column, row) & 63); }
     int distance_from_middle(int column, int row) const;
     Direction direction_towards(int columns, int rows) const;
     /// Whether the hook is part of a finished line of its side.

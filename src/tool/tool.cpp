@@ -7,6 +7,7 @@
 #include <iostream>
 
 #include "arguments.hpp"
+#include "values.hpp"
 #include "verbs.hpp"
 
 namespace arvek::tool {
@@ -27,13 +28,6 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "count") return run_count(tool, arguments, console);
     if (arguments.verb == "match") return run_match(tool, arguments, console);
     return run_demo(tool, arguments, console);
-}
-
-/// One line, whatever the text holds.
-std::string one_line(std::string text) {
-    for (char& letter : text)
-        if (static_cast<unsigned char>(letter) < 0x20 || letter == 0x7f) letter = ' ';
-    return text;
 }
 
 }  // namespace
@@ -72,10 +66,10 @@ int Tool::run(const std::vector<std::string>& arguments, const Console& console)
         }
         return run_verb(*this, parsed.arguments, console);
     } catch (const InputError& error) {
-        console.err << one_line(program_ + ": " + error.what()) << "\n";
+        console.err << printable(program_ + ": " + error.what()) << "\n";
         return 2;
     } catch (const RulesError& error) {
-        console.err << one_line(program_ + ": the rules of the game do not hold: " + error.what()) << "\n";
+        console.err << printable(program_ + ": the rules of the game do not hold: " + error.what()) << "\n";
         return 1;
     } catch (const std::bad_alloc&) {
         console.err << program_ << ": there is not enough memory for this\n";

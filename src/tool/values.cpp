@@ -26,6 +26,12 @@ std::string in_quotes(std::string_view text) {
     return "'" + std::string(text.substr(0, longest_shown)) + "...'";
 }
 
+std::string printable(std::string text) {
+    for (char& letter : text)
+        if (static_cast<unsigned char>(letter) < 0x20 || letter == 0x7f) letter = ' ';
+    return text;
+}
+
 std::string lower_case(std::string_view text) {
     std::string lower(text);
     for (char& letter : lower)

@@ -21,6 +21,9 @@ std::vector<std::string> comma_parts(std::string_view text);
 
 std::string in_quotes(std::string_view text);
 
+/// One line for a terminal, whatever the text holds: control characters become spaces.
+std::string printable(std::string text);
+
 std::string lower_case(std::string_view text);
 
 }  // namespace arvek::tool

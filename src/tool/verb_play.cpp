@@ -13,6 +13,7 @@ namespace arvek::tool {
 namespace {
 
 constexpr std::size_t moves_explained = 6;
+constexpr std::size_t longest_line = 200;
 
 const char* const help_text =
     "  a move    plays it, such as one that 'moves' lists\n"
@@ -110,6 +111,9 @@ class Session {
         try {
             if (command.empty()) return true;
             if (command == "quit") return false;
+            if (line.size() > longest_line)
+                throw InputError("", "a line of " + std::to_string(line.size()) + " characters is too long",
+                                 "a move, or a command that 'help' lists");
             if (!rest.empty())
                 throw InputError("", "too many words: " + in_quotes(line), "a move, or a command that 'help' lists");
             if (command == "level" || command == "opponent") {
@@ -121,7 +125,7 @@ class Session {
                 play(command);
             }
         } catch (const InputError& error) {
-            out_ << "  " << error.what() << "\n";
+            out_ << "  " << printable(error.what()) << "\n";
         }
         return true;
     }

@@ -25,7 +25,7 @@ class MoveList {
 
     MoveList() noexcept : begin_(inside()), end_(inside()), room_end_(inside() + inside_room) {}
     MoveList(const MoveList& other) : MoveList() { append(other.begin(), other.end()); }
-    MoveList(MoveList&& other) : MoveList() { take(other); }
+    MoveList(MoveList&& other) noexcept : MoveList() { take(other); }
     ~MoveList() { release(); }
 
     MoveList& operator=(const MoveList& other) {
@@ -35,9 +35,10 @@ class MoveList {
         }
         return *this;
     }
-    MoveList& operator=(MoveList&& other) {
+    MoveList& operator=(MoveList&& other) noexcept {
         if (this != &other) {
-            clear();
+            release();
+            reset();
             take(other);
         }
         return *this;
@@ -136,9 +137,23 @@ class MoveList {
         if (!is_inside()) ::operator delete (begin_, std::align_val_t{alignof(Move)});
     }
 
-    void take(MoveList& other) {
-        for (Move& move : other) push_back(std::move(move));
-        other.clear();
+    void reset() noexcept {
+        begin_ = end_ = inside();
+        room_end_ = begin_ + inside_room;
+    }
+
+    /// Takes over what `other` holds. Requires: nothing is held yet, and the room is the inner one, where any list fits
+    /// that has not outgrown its own.
+    void take(MoveList& other) noexcept {
+        if (other.is_inside()) {
+            for (Move& move : other) ::new (static_cast<void*>(end_++)) Move(std::move(move));
+            other.clear();
+        } else {
+            begin_ = other.begin_;
+            end_ = other.end_;
+            room_end_ = other.room_end_;
+            other.reset();
+        }
     }
 
     Move* begin_;
