@@ -3,9 +3,13 @@
 #include <arvek/tool/tool.hpp>
 
 #include "lanterns/offer.hpp"
+#include "sluice/offer.hpp"
+#include "windlass/offer.hpp"
 
 int main(int argc, char** argv) {
     arvek::tool::Tool tool("arvek");
     waterway::offer_lanterns(tool);
+    waterway::offer_sluice(tool);
+    waterway::offer_windlass(tool);
     return tool.run(argc, argv);
 }

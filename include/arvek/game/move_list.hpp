@@ -47,7 +47,7 @@ class MoveList {
     void push_back(const Move& move) {
         if (end_ == room_end_) [[unlikely]] {
             const Move kept = move;  // it may lie in the room that grow() gives back
-            grow(2 * size());
+            grow(2 * size() + inside_room);
             ::new (static_cast<void*>(end_)) Move(kept);
         } else {
             ::new (static_cast<void*>(end_)) Move(move);
@@ -115,7 +115,7 @@ class MoveList {
     Move* inside() noexcept { return reinterpret_cast<Move*>(bytes_); }
     bool is_inside() const noexcept { return static_cast<const void*>(begin_) == static_cast<const void*>(bytes_); }
 
-    void grow(std::size_t room) {
+    [[gnu::noinline, gnu::cold]] void grow(std::size_t room) {
         auto* larger = static_cast<Move*>(::operator new (room * sizeof(Move), std::align_val_t{alignof(Move)}));
         Move* larger_end = larger;
         for (Move* move = begin_; move != end_; ++move, ++larger_end)

@@ -1,0 +1,169 @@
+#include "sluice/sluice.hpp"
+
+#include <charconv>
+#include <numeric>
+
+#include <arvek/game/text.hpp>
+
+namespace waterway {
+
+using arvek::InputError;
+using arvek::Player;
+
+namespace {
+
+void require_range(const char* name, int value, int most) {
+    if (value < 1 || value > most)
+        throw InputError(name, std::to_string(value) + " is out of range", "1 to " + std::to_string(most));
+}
+
+}  // namespace
+
+Sluice::Sluice(const Parameters& parameters) : parameters_(parameters), basins_(parameters.basins) {
+    require_range("basins", parameters.basins, most_basins);
+    require_range("buckets", parameters.buckets, 12);
+    used_places_ = at(2 * basins_ + 2);
+}
+
+Sluice::Position Sluice::initial_position() const {
+    Position position;
+    for (const Player player : {Player::First, Player::Second})
+        for (int basin = 0; basin < basins_; ++basin)
+            position.places[at(first_basin(player) + basin)] = static_cast<std::uint16_t>(parameters_.buckets);
+    return position;
+}
+
+void Sluice::play(Position& position, const Move& move) const {
+    auto& places = position.places;
+    const Player mover = position.to_move;
+    const int own_first = first_basin(mover);
+    const int own_store = store_of(mover);
+    const int rival_store = store_of(arvek::rival_of(mover));
+    const int last_place = 2 * basins_ + 1;
+
+    int place = own_first + move.basin;
+    for (;;) {
+        int water = places[at(place)];
+        places[at(place)] = 0;
+        while (true) {
+            place = place == last_place ? 0 : place + 1;
+            if (place == rival_store) continue;
+            if (--water == 0) break;
+            ++places[at(place)];
+        }
+        // The last bucket falls into `place`.
+        const int before = places[at(place)]++;
+        const bool own_basin = place >= own_first && place < own_store;
+        if (!own_basin) break;
+        if (before == 0) {
+            const int opposite = 2 * basins_ - place;
+            if (places[at(opposite)] > 0 || parameters_.empty_capture) {
+                places[at(own_store)] = static_cast<std::uint16_t>(places[at(own_store)] + 1 + places[at(opposite)]);
+                places[at(place)] = places[at(opposite)] = 0;
+            }
+            break;
+        }
+        if (!parameters_.relay) break;
+    }
+    if (place != own_store) position.to_move = arvek::rival_of(mover);
+
+    int water[2] = {0, 0};
+    for (const Player player : {Player::First, Player::Second})
+        for (int basin = 0; basin < basins_; ++basin)
+            water[arvek::index_of(player)] += places[at(first_basin(player) + basin)];
+    if (water[0] != 0 && water[1] != 0) return;
+    for (const Player player : {Player::First, Player::Second}) {
+        auto& store = places[at(store_of(player))];
+        store = static_cast<std::uint16_t>(store + water[arvek::index_of(player)]);
+        for (int basin = 0; basin < basins_; ++basin) places[at(first_basin(player) + basin)] = 0;
+    }
+    // Nobody moves any more; one way of saying so keeps equal ends equal.
+    position.to_move = Player::First;
+}
+
+std::string Sluice::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
+
+std::string Sluice::position_text(const Position& position) const {
+    std::string text;
+    for (const Player player : {Player::First, Player::Second}) {
+        for (int basin = 0; basin < basins_; ++basin)
+            text += (basin > 0 ? "," : "") + std::to_string(position.places[at(first_basin(player) + basin)]);
+        text += ":" + std::to_string(position.places[at(store_of(player))]) + " ";
+    }
+    return text + (position.to_move == Player::First ? 'T' : 'A');
+}
+
+Sluice::Position Sluice::read_position(std::string_view text) const {
+    const std::string whole = std::to_string(basins_) + " basins with , between, : and the store, first Teal's and then Amber's, " +
+                              "and the player to move, such as '" + position_text(initial_position()) + "'";
+    Position position;
+    std::size_t read = 0;
+    const auto fail = [&](const std::string& problem, const std::string& expected) {
+        throw InputError("position", read + 1, problem, expected);
+    };
+    const auto here = [&] {
+        return read < text.size() ? "'" + std::string(text.substr(read, 1)) + "'" : std::string("the end of the text");
+    };
+    if (text.empty()) fail("the text is empty", whole);
+    const int total = 2 * basins_ * parameters_.buckets;
+    int water[2] = {0, 0};
+    int sum = 0;
+    for (const Player player : {Player::First, Player::Second})
+        for (int place = 0; place <= basins_; ++place) {
+            int buckets = 0;
+            const char* begin = text.data() + read;
+            const auto [end, error] = std::from_chars(begin, text.data() + text.size(), buckets);
+            if (error != std::errc{} || buckets < 0 || buckets > total)
+                fail(here() + " does not begin a number of buckets", "0 to " + std::to_string(total) + "; " + whole);
+            position.places[at(first_basin(player) + place)] = static_cast<std::uint16_t>(buckets);
+            sum += buckets;
+            if (place < basins_) water[arvek::index_of(player)] += buckets;
+            read += static_cast<std::size_t>(end - begin);
+            const char wanted = place == basins_ ? ' ' : place == basins_ - 1 ? ':' : ',';
+            if (read >= text.size() || text[read] != wanted)
+                fail(here() + " after " + player_name(player) + "'s " +
+                         (place == basins_ ? "store" : "basin " + std::to_string(place + 1)),
+                     "'" + std::string(1, wanted) + "'; " + whole);
+            ++read;
+        }
+    if (read >= text.size() || (text[read] != 'T' && text[read] != 'A')) fail(here() + " is no player", "T or A");
+    position.to_move = text[read] == 'T' ? Player::First : Player::Second;
+    ++read;
+    if (read != text.size()) fail(here() + " after the player to move", "the end of the text");
+    read = 0;
+    if (sum != total) fail("there are " + std::to_string(sum) + " buckets in all", std::to_string(total));
+    if ((water[0] == 0) != (water[1] == 0))
+        fail("the basins of one side are all empty and the other's are not",
+             "water on both sides, or, when the game is over, all of it in the stores");
+    if (water[0] == 0 && position.to_move != Player::First) {
+        read = text.size() - 1;
+        fail("the game is over, and then T stands for nobody", "T");
+    }
+    return position;
+}
+
+std::string Sluice::move_text(const Position&, const Move& move) const { return std::to_string(move.basin + 1); }
+
+std::string Sluice::drawing(const Position& position) const {
+    const auto cell = [](int number) {
+        const std::string digits = std::to_string(number);
+        return std::string(4 - std::min<std::size_t>(digits.size(), 4), ' ') + digits + " ";
+    };
+    std::string numbers_above, numbers_below, above, below;
+    for (int basin = 0; basin < basins_; ++basin) {
+        const int from_right = basins_ - 1 - basin;
+        numbers_above += cell(from_right + 1);
+        above += cell(position.places[at(first_basin(Player::Second) + from_right)]);
+        below += cell(position.places[at(first_basin(Player::First) + basin)]);
+        numbers_below += cell(basin + 1);
+    }
+    const std::string margin(14, ' ');
+    const std::string line = margin + "+" + std::string(above.size(), '-') + "+\n";
+    const auto store = [&](Player player) { return std::to_string(position.places[at(store_of(player))]); };
+    const std::string amber = "  A store " + store(Player::Second);
+    return margin + " " + numbers_above + "\n" + line + "  A (Amber)   |" + above + "|\n" + amber +
+           std::string(margin.size() > amber.size() ? margin.size() - amber.size() : 1, ' ') + "|" + std::string(above.size(), ' ') +
+           "|  T store " + store(Player::First) + "\n" + "  T (Teal)    |" + below + "|\n" + line + margin + " " + numbers_below + "\n";
+}
+
+}  // namespace waterway

@@ -1,0 +1,130 @@
+#pragma once
+// Sluice: pouring water from basin to basin. One of the Basin Games of the Lowmere Waterway.
+//
+// Two rows of `basins` with `buckets` of water in each, and a store for each side. A move empties one own basin and pours
+// one bucket into each following place counter-clockwise: own basins, own store, the rival's basins; the rival's store is
+// passed over. The last bucket in the own store: move again. In an own basin that was empty, with water opposite: that
+// bucket and all of the opposite go to the own store (`empty_capture`: the bucket goes there even with no water opposite).
+// `relay`: a last bucket in an own basin that was not empty picks up all of it and pours on. As soon as the basins of one
+// side are all empty, the other's remaining buckets go to that other side's store, and the game is over: more buckets win.
+//
+// Moves: the basin's number from the mover's own left, so that the last is next to the own store.
+// Positions: "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T".
+
+#include <array>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+
+#include <arvek/game/evaluation.hpp>
+#include <arvek/game/game.hpp>
+#include <arvek/game/hashing.hpp>
+
+namespace waterway {
+
+class Sluice {
+   public:
+    static constexpr int most_basins = 12;
+
+    struct Parameters {
+        int basins = 6;
+        int buckets = 4;
+        bool empty_capture = false;
+        bool relay = false;
+    };
+
+    struct Position {
+        /// Teal's basins from its left, Teal's store, Amber's basins from its left, Amber's store, then unused places.
+        std::array<std::uint16_t, 2 * most_basins + 2> places{};
+        arvek::Player to_move = arvek::Player::First;
+
+        friend bool operator==(const Position&, const Position&) = default;
+    };
+
+    struct Move {
+        std::uint8_t basin = 0;  ///< from the mover's own left, from 0
+
+        friend bool operator==(const Move&, const Move&) = default;
+    };
+
+    struct Undo {
+        Position before;
+    };
+
+    /// Throws arvek::InputError for parameters out of range.
+    explicit Sluice(const Parameters& parameters);
+    Sluice() : Sluice(Parameters{}) {}
+
+    Position initial_position() const;
+
+    arvek::Player player_to_move(const Position& position) const { return position.to_move; }
+
+    void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
+        const int first = first_basin(position.to_move);
+        // Basins next to the store first: they are the ones that move again.
+        for (int basin = basins_ - 1; basin >= 0; --basin)
+            if (position.places[at(first + basin)] > 0) moves.push_back({static_cast<std::uint8_t>(basin)});
+    }
+
+    void play(Position& position, const Move& move) const;
+
+    Undo play_reversibly(Position& position, const Move& move) const {
+        const Undo undo{position};
+        play(position, move);
+        return undo;
+    }
+    void take_back(Position& position, const Move&, const Undo& undo) const { position = undo.before; }
+
+    std::optional<arvek::Outcome> outcome(const Position& position) const {
+        // play() leaves a finished game with both rows empty.
+        int water = 0;
+        const int first = first_basin(position.to_move);
+        for (int basin = 0; basin < basins_; ++basin) water |= position.places[at(first + basin)];
+        if (water != 0) return std::nullopt;
+        return arvek::Outcome::margin_of_first(lead_of_first(position));
+    }
+
+    /// The lead in stored buckets.
+    arvek::Score evaluate(const Position& position, arvek::Player player) const {
+        const int lead = lead_of_first(position);
+        return arvek::Score::estimate(player == arvek::Player::First ? lead : -lead);
+    }
+
+    std::uint64_t hash(const Position& position) const {
+        std::uint64_t hash = static_cast<std::uint64_t>(position.to_move);
+        for (std::size_t place = 0; place < used_places_; ++place)
+            hash = (hash ^ position.places[place]) * 0x9e3779b97f4a7c15u + (hash >> 29);
+        return arvek::mix_bits(hash);
+    }
+
+    /// Moving again first, then by how much water is poured.
+    int order_hint(const Position& position, const Move& move) const {
+        const int water = position.places[at(first_basin(position.to_move) + move.basin)];
+        return water % (2 * basins_ + 1) == basins_ - move.basin ? 1'000 : water;
+    }
+
+    std::string position_text(const Position& position) const;
+    Position read_position(std::string_view text) const;
+    std::string move_text(const Position& position, const Move& move) const;
+    /// Amber's row above, Teal's below, each side's first basin on its own left.
+    std::string drawing(const Position& position) const;
+    std::string player_name(arvek::Player player) const;
+
+    const Parameters& parameters() const { return parameters_; }
+
+   private:
+    static std::size_t at(int place) { return static_cast<std::size_t>(place); }
+
+    int first_basin(arvek::Player player) const { return player == arvek::Player::First ? 0 : basins_ + 1; }
+    int store_of(arvek::Player player) const { return first_basin(player) + basins_; }
+    int lead_of_first(const Position& position) const {
+        return position.places[at(store_of(arvek::Player::First))] - position.places[at(store_of(arvek::Player::Second))];
+    }
+
+    Parameters parameters_;
+    int basins_ = 0;
+    std::size_t used_places_ = 0;
+};
+
+}  // namespace waterway

@@ -1,0 +1,152 @@
+#include "windlass/windlass.hpp"
+
+#include <cmath>
+#include <vector>
+
+#include <arvek/game/text.hpp>
+
+namespace waterway {
+
+using arvek::InputError;
+using arvek::Player;
+
+Windlass::Windlass(const Parameters& parameters) : parameters_(parameters) {
+    const auto require = [](const char* name, int value, int least, int most) {
+        if (value < least || value > most)
+            throw InputError(name, std::to_string(value) + " is out of range", std::to_string(least) + " to " + std::to_string(most));
+    };
+    require("posts", parameters.posts, 4, 12);
+    require("pegs", parameters.pegs, 2, 5);
+    if (2 * parameters.pegs >= parameters.posts + 1)
+        throw InputError("pegs", "2 x " + std::to_string(parameters.pegs) + " pegs leave no post free of " + std::to_string(parameters.posts) + " and the hub",
+                         "at most " + std::to_string(parameters.posts / 2) + " with that many posts");
+    rim_ = static_cast<Places>(bit(parameters.posts) - 1);
+    all_ = static_cast<Places>(rim_ | bit(parameters.posts));
+    half_ = parameters.posts % 2 == 0 ? parameters.posts / 2 : 0;
+    for (int post = 0; post < parameters.posts; ++post) {
+        neighbours_[static_cast<std::size_t>(post)] =
+            static_cast<Places>(bit((post + 1) % parameters.posts) | bit((post + parameters.posts - 1) % parameters.posts) | bit(parameters.posts));
+    }
+    neighbours_[static_cast<std::size_t>(parameters.posts)] = rim_;
+}
+
+arvek::Score Windlass::evaluate(const Position& position, Player player) const {
+    const Places free = free_places(position);
+    const auto promise = [&](Places pegs) {
+        int count = (pegs & bit(parameters_.posts)) != 0 ? 1 : 0;
+        for (int post = 0; post < parameters_.posts; ++post) {
+            const Places line = static_cast<Places>(bit(post) | bit((post + 1) % parameters_.posts) | bit((post + 2) % parameters_.posts));
+            if (std::popcount(static_cast<Places>(line & pegs)) == 2 && (line & free) != 0) count += 4;
+        }
+        for (int post = 0; post < half_; ++post) {
+            const Places line = static_cast<Places>(bit(post) | bit(post + half_) | bit(parameters_.posts));
+            if (std::popcount(static_cast<Places>(line & pegs)) == 2 && (line & free) != 0) count += 4;
+        }
+        return count;
+    };
+    const int balance = promise(position.own) - promise(position.others);
+    return arvek::Score::estimate(player == position.to_move ? balance : -balance);
+}
+
+int Windlass::preference(const Position&, const Move& move) const { return move.to == parameters_.posts ? 1 : 0; }
+
+std::string Windlass::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
+
+std::string Windlass::position_text(const Position& position) const {
+    const bool teal_moves = position.to_move == Player::First;
+    const Places teal = teal_moves ? position.own : position.others;
+    const Places amber = teal_moves ? position.others : position.own;
+    const auto letter = [&](int place) { return (teal & bit(place)) != 0 ? 'T' : (amber & bit(place)) != 0 ? 'A' : '.'; };
+    std::string text{letter(parameters_.posts), '/'};
+    for (int post = 0; post < parameters_.posts; ++post) text += letter(post);
+    text += teal_moves ? " T " : " A ";
+    text += std::to_string(teal_moves ? position.own_hand : position.others_hand) + " " +
+            std::to_string(teal_moves ? position.others_hand : position.own_hand);
+    return text;
+}
+
+Windlass::Position Windlass::read_position(std::string_view text) const {
+    const std::string whole = "the hub, /, " + std::to_string(parameters_.posts) +
+                              " posts, the player to move and the pegs in hand of each, such as '" + position_text(initial_position()) + "'";
+    std::size_t at = 0;
+    const auto fail = [&](const std::string& problem, const std::string& expected) { throw InputError("position", at + 1, problem, expected); };
+    const auto here = [&] { return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text"); };
+    if (text.empty()) fail("the text is empty", whole);
+    Places pegs[2] = {0, 0};
+    const auto read_place = [&](int place) {
+        const char letter = at < text.size() ? text[at] : '\0';
+        if (letter == 'T' || letter == 'A')
+            pegs[letter == 'T' ? 0 : 1] |= bit(place);
+        else if (letter != '.')
+            fail(here() + " is no peg", "T, A or .; " + whole);
+        ++at;
+    };
+    const auto read_exactly = [&](char wanted, const std::string& after) {
+        if (at >= text.size() || text[at] != wanted) fail(here() + " after " + after, "'" + std::string(1, wanted) + "'; " + whole);
+        ++at;
+    };
+    read_place(parameters_.posts);
+    read_exactly('/', "the hub");
+    for (int post = 0; post < parameters_.posts; ++post) read_place(post);
+    read_exactly(' ', "the rim");
+    if (at >= text.size() || (text[at] != 'T' && text[at] != 'A')) fail(here() + " is no player", "T or A");
+    const bool teal_moves = text[at] == 'T';
+    ++at;
+    int hands[2] = {0, 0};
+    for (int& hand : hands) {
+        read_exactly(' ', "what comes before");
+        if (at >= text.size() || text[at] < '0' || text[at] > '0' + parameters_.pegs)
+            fail(here() + " is no number of pegs in hand", "0 to " + std::to_string(parameters_.pegs));
+        hand = text[at] - '0';
+        ++at;
+    }
+    if (at != text.size()) fail(here() + " after the pegs in hand", "the end of the text");
+    at = 0;
+    for (int side = 0; side < 2; ++side)
+        if (std::popcount(pegs[side]) + hands[side] != parameters_.pegs)
+            fail(std::string(side == 0 ? "Teal" : "Amber") + " has " + std::to_string(std::popcount(pegs[side])) + " pegs placed and " +
+                     std::to_string(hands[side]) + " in hand",
+                 std::to_string(parameters_.pegs) + " in all");
+    if (hands[1] - hands[0] != (teal_moves ? 0 : 1) && (hands[0] > 0 || hands[1] > 0))
+        fail("the pegs in hand do not go with the player to move", "as many of each when Teal is to move, one more of Amber's when Amber is");
+    const int mover = teal_moves ? 0 : 1;
+    const Position position{pegs[mover], pegs[1 - mover], static_cast<std::uint8_t>(hands[mover]), static_cast<std::uint8_t>(hands[1 - mover]),
+                            teal_moves ? Player::First : Player::Second};
+    if (has_line(position.own)) fail("the side to move has a line already", "a line only of the side that moved last");
+    return position;
+}
+
+std::string Windlass::move_text(const Position&, const Move& move) const {
+    const auto place = [&](int number) { return number == parameters_.posts ? std::string("h") : std::to_string(number + 1); };
+    return (move.from == Move::hand ? "" : place(move.from) + "-") + place(move.to);
+}
+
+std::string Windlass::drawing(const Position& position) const {
+    const std::string text = position_text(position);
+    constexpr int middle_x = 18, middle_y = 6;
+    std::vector<std::string> lines(2 * middle_y + 1, std::string(2 * middle_x + 5, ' '));
+    const auto put = [&](int x, int y, const std::string& what) {
+        lines[static_cast<std::size_t>(y)].replace(static_cast<std::size_t>(x), what.size(), what);
+    };
+    put(middle_x - 1, middle_y, std::string("(") + text[0] + ")");
+    put(middle_x, middle_y + 1, "h");
+    for (int post = 0; post < parameters_.posts; ++post) {
+        const double angle = 2 * 3.14159265358979 * post / parameters_.posts;
+        const int x = middle_x + static_cast<int>(std::lround(15 * std::sin(angle)));
+        const int y = middle_y - static_cast<int>(std::lround(5.4 * std::cos(angle)));
+        const std::string number = std::to_string(post + 1);
+        // The letter on the ring, the number on its outer side.
+        put(x, y, std::string(1, text[2 + static_cast<std::size_t>(post)]));
+        put(std::sin(angle) < -0.01 ? x - 1 - static_cast<int>(number.size()) : x + 2, y, number);
+    }
+    std::string drawing;
+    for (std::string& line : lines) {
+        line.erase(line.find_last_not_of(' ') + 1);
+        if (!line.empty()) drawing += line + "\n";
+    }
+    const bool teal_moves = position.to_move == Player::First;
+    return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand : position.others_hand) + ", Amber " +
+           std::to_string(teal_moves ? position.others_hand : position.own_hand) + "\n";
+}
+
+}  // namespace waterway
