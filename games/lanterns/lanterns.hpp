@@ -123,6 +123,12 @@ class Lanterns {
         return arvek::hash_of_words({position.own, position.others, static_cast<std::uint64_t>(position.to_move)});
     }
 
+    /// A hook that makes a line first, then one that keeps the rival from it.
+    int order_hint(const Position& position, const Move& move) const {
+        const Hooks hook = Hooks{1} << move.hook;
+        return has_line(position.own | hook) ? 2 : has_line(position.others | hook) ? 1 : 0;
+    }
+
     /// Hooks near the middle first.
     int preference(const Position& position, const Move& move) const;
 

@@ -94,7 +94,8 @@ std::string Sluice::position_text(const Position& position) const {
 }
 
 Sluice::Position Sluice::read_position(std::string_view text) const {
-    const std::string whole = std::to_string(basins_) + " basins with , between, : and the store, first Teal's and then Amber's, " +
+    const std::string whole = std::to_string(basins_) +
+                              " basins with , between, : and the store, first Teal's and then Amber's, " +
                               "and the player to move, such as '" + position_text(initial_position()) + "'";
     Position position;
     std::size_t read = 0;
@@ -162,8 +163,9 @@ std::string Sluice::drawing(const Position& position) const {
     const auto store = [&](Player player) { return std::to_string(position.places[at(store_of(player))]); };
     const std::string amber = "  A store " + store(Player::Second);
     return margin + " " + numbers_above + "\n" + line + "  A (Amber)   |" + above + "|\n" + amber +
-           std::string(margin.size() > amber.size() ? margin.size() - amber.size() : 1, ' ') + "|" + std::string(above.size(), ' ') +
-           "|  T store " + store(Player::First) + "\n" + "  T (Teal)    |" + below + "|\n" + line + margin + " " + numbers_below + "\n";
+           std::string(margin.size() > amber.size() ? margin.size() - amber.size() : 1, ' ') + "|" +
+           std::string(above.size(), ' ') + "|  T store " + store(Player::First) + "\n" + "  T (Teal)    |" + below +
+           "|\n" + line + margin + " " + numbers_below + "\n";
 }
 
 }  // namespace waterway

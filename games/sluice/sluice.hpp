@@ -1,12 +1,13 @@
 #pragma once
 // Sluice: pouring water from basin to basin. One of the Basin Games of the Lowmere Waterway.
 //
-// Two rows of `basins` with `buckets` of water in each, and a store for each side. A move empties one own basin and pours
-// one bucket into each following place counter-clockwise: own basins, own store, the rival's basins; the rival's store is
-// passed over. The last bucket in the own store: move again. In an own basin that was empty, with water opposite: that
-// bucket and all of the opposite go to the own store (`empty_capture`: the bucket goes there even with no water opposite).
-// `relay`: a last bucket in an own basin that was not empty picks up all of it and pours on. As soon as the basins of one
-// side are all empty, the other's remaining buckets go to that other side's store, and the game is over: more buckets win.
+// Two rows of `basins` with `buckets` of water in each, and a store for each side. A move empties one own basin and
+// pours one bucket into each following place counter-clockwise: own basins, own store, the rival's basins; the rival's
+// store is passed over. The last bucket in the own store: move again. In an own basin that was empty, with water
+// opposite: that bucket and all of the opposite go to the own store (`empty_capture`: the bucket goes there even with
+// no water opposite). `relay`: a last bucket in an own basin that was not empty picks up all of it and pours on. As
+// soon as the basins of one side are all empty, the other's remaining buckets go to that other side's store, and the
+// game is over: more buckets win.
 //
 // Moves: the basin's number from the mover's own left, so that the last is next to the own store.
 // Positions: "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T".
@@ -62,8 +63,7 @@ class Sluice {
 
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
         const int first = first_basin(position.to_move);
-        // Basins next to the store first: they are the ones that move again.
-        for (int basin = basins_ - 1; basin >= 0; --basin)
+        for (int basin = 0; basin < basins_; ++basin)
             if (position.places[at(first + basin)] > 0) moves.push_back({static_cast<std::uint8_t>(basin)});
     }
 
@@ -98,10 +98,18 @@ class Sluice {
         return arvek::mix_bits(hash);
     }
 
-    /// Moving again first, then by how much water is poured.
+    /// Moving again first, with what lies next to the store; then by what is captured; then water that would else be
+    /// lost.
     int order_hint(const Position& position, const Move& move) const {
-        const int water = position.places[at(first_basin(position.to_move) + move.basin)];
-        return water % (2 * basins_ + 1) == basins_ - move.basin ? 1'000 : water;
+        const int first = first_basin(position.to_move);
+        const int water = position.places[at(first + move.basin)];
+        const int last = move.basin + water;
+        if (last == basins_) return 1'000 + move.basin;
+        if (last < basins_ && position.places[at(first + last)] == 0) {
+            const int opposite = position.places[at(2 * basins_ - first - last)];
+            if (opposite > 0) return 100 + 8 * opposite;
+        }
+        return last > basins_ ? move.basin : -basins_ + move.basin;
     }
 
     std::string position_text(const Position& position) const;
@@ -119,7 +127,8 @@ class Sluice {
     int first_basin(arvek::Player player) const { return player == arvek::Player::First ? 0 : basins_ + 1; }
     int store_of(arvek::Player player) const { return first_basin(player) + basins_; }
     int lead_of_first(const Position& position) const {
-        return position.places[at(store_of(arvek::Player::First))] - position.places[at(store_of(arvek::Player::Second))];
+        return position.places[at(store_of(arvek::Player::First))] -
+               position.places[at(store_of(arvek::Player::Second))];
     }
 
     Parameters parameters_;

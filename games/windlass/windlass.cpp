@@ -13,19 +13,23 @@ using arvek::Player;
 Windlass::Windlass(const Parameters& parameters) : parameters_(parameters) {
     const auto require = [](const char* name, int value, int least, int most) {
         if (value < least || value > most)
-            throw InputError(name, std::to_string(value) + " is out of range", std::to_string(least) + " to " + std::to_string(most));
+            throw InputError(name, std::to_string(value) + " is out of range",
+                             std::to_string(least) + " to " + std::to_string(most));
     };
     require("posts", parameters.posts, 4, 12);
     require("pegs", parameters.pegs, 2, 5);
     if (2 * parameters.pegs >= parameters.posts + 1)
-        throw InputError("pegs", "2 x " + std::to_string(parameters.pegs) + " pegs leave no post free of " + std::to_string(parameters.posts) + " and the hub",
+        throw InputError("pegs",
+                         "2 x " + std::to_string(parameters.pegs) + " pegs leave no post free of " +
+                             std::to_string(parameters.posts) + " and the hub",
                          "at most " + std::to_string(parameters.posts / 2) + " with that many posts");
     rim_ = static_cast<Places>(bit(parameters.posts) - 1);
     all_ = static_cast<Places>(rim_ | bit(parameters.posts));
     half_ = parameters.posts % 2 == 0 ? parameters.posts / 2 : 0;
     for (int post = 0; post < parameters.posts; ++post) {
         neighbours_[static_cast<std::size_t>(post)] =
-            static_cast<Places>(bit((post + 1) % parameters.posts) | bit((post + parameters.posts - 1) % parameters.posts) | bit(parameters.posts));
+            static_cast<Places>(bit((post + 1) % parameters.posts) |
+                                bit((post + parameters.posts - 1) % parameters.posts) | bit(parameters.posts));
     }
     neighbours_[static_cast<std::size_t>(parameters.posts)] = rim_;
 }
@@ -35,7 +39,8 @@ arvek::Score Windlass::evaluate(const Position& position, Player player) const {
     const auto promise = [&](Places pegs) {
         int count = (pegs & bit(parameters_.posts)) != 0 ? 1 : 0;
         for (int post = 0; post < parameters_.posts; ++post) {
-            const Places line = static_cast<Places>(bit(post) | bit((post + 1) % parameters_.posts) | bit((post + 2) % parameters_.posts));
+            const Places line = static_cast<Places>(bit(post) | bit((post + 1) % parameters_.posts) |
+                                                    bit((post + 2) % parameters_.posts));
             if (std::popcount(static_cast<Places>(line & pegs)) == 2 && (line & free) != 0) count += 4;
         }
         for (int post = 0; post < half_; ++post) {
@@ -56,7 +61,9 @@ std::string Windlass::position_text(const Position& position) const {
     const bool teal_moves = position.to_move == Player::First;
     const Places teal = teal_moves ? position.own : position.others;
     const Places amber = teal_moves ? position.others : position.own;
-    const auto letter = [&](int place) { return (teal & bit(place)) != 0 ? 'T' : (amber & bit(place)) != 0 ? 'A' : '.'; };
+    const auto letter = [&](int place) {
+        return (teal & bit(place)) != 0 ? 'T' : (amber & bit(place)) != 0 ? 'A' : '.';
+    };
     std::string text{letter(parameters_.posts), '/'};
     for (int post = 0; post < parameters_.posts; ++post) text += letter(post);
     text += teal_moves ? " T " : " A ";
@@ -67,10 +74,15 @@ std::string Windlass::position_text(const Position& position) const {
 
 Windlass::Position Windlass::read_position(std::string_view text) const {
     const std::string whole = "the hub, /, " + std::to_string(parameters_.posts) +
-                              " posts, the player to move and the pegs in hand of each, such as '" + position_text(initial_position()) + "'";
+                              " posts, the player to move and the pegs in hand of each, such as '" +
+                              position_text(initial_position()) + "'";
     std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) { throw InputError("position", at + 1, problem, expected); };
-    const auto here = [&] { return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text"); };
+    const auto fail = [&](const std::string& problem, const std::string& expected) {
+        throw InputError("position", at + 1, problem, expected);
+    };
+    const auto here = [&] {
+        return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text");
+    };
     if (text.empty()) fail("the text is empty", whole);
     Places pegs[2] = {0, 0};
     const auto read_place = [&](int place) {
@@ -82,7 +94,8 @@ Windlass::Position Windlass::read_position(std::string_view text) const {
         ++at;
     };
     const auto read_exactly = [&](char wanted, const std::string& after) {
-        if (at >= text.size() || text[at] != wanted) fail(here() + " after " + after, "'" + std::string(1, wanted) + "'; " + whole);
+        if (at >= text.size() || text[at] != wanted)
+            fail(here() + " after " + after, "'" + std::string(1, wanted) + "'; " + whole);
         ++at;
     };
     read_place(parameters_.posts);
@@ -104,20 +117,23 @@ Windlass::Position Windlass::read_position(std::string_view text) const {
     at = 0;
     for (int side = 0; side < 2; ++side)
         if (std::popcount(pegs[side]) + hands[side] != parameters_.pegs)
-            fail(std::string(side == 0 ? "Teal" : "Amber") + " has " + std::to_string(std::popcount(pegs[side])) + " pegs placed and " +
-                     std::to_string(hands[side]) + " in hand",
+            fail(std::string(side == 0 ? "Teal" : "Amber") + " has " + std::to_string(std::popcount(pegs[side])) +
+                     " pegs placed and " + std::to_string(hands[side]) + " in hand",
                  std::to_string(parameters_.pegs) + " in all");
     if (hands[1] - hands[0] != (teal_moves ? 0 : 1) && (hands[0] > 0 || hands[1] > 0))
-        fail("the pegs in hand do not go with the player to move", "as many of each when Teal is to move, one more of Amber's when Amber is");
+        fail("the pegs in hand do not go with the player to move",
+             "as many of each when Teal is to move, one more of Amber's when Amber is");
     const int mover = teal_moves ? 0 : 1;
-    const Position position{pegs[mover], pegs[1 - mover], static_cast<std::uint8_t>(hands[mover]), static_cast<std::uint8_t>(hands[1 - mover]),
-                            teal_moves ? Player::First : Player::Second};
+    const Position position{pegs[mover], pegs[1 - mover], static_cast<std::uint8_t>(hands[mover]),
+                            static_cast<std::uint8_t>(hands[1 - mover]), teal_moves ? Player::First : Player::Second};
     if (has_line(position.own)) fail("the side to move has a line already", "a line only of the side that moved last");
     return position;
 }
 
 std::string Windlass::move_text(const Position&, const Move& move) const {
-    const auto place = [&](int number) { return number == parameters_.posts ? std::string("h") : std::to_string(number + 1); };
+    const auto place = [&](int number) {
+        return number == parameters_.posts ? std::string("h") : std::to_string(number + 1);
+    };
     return (move.from == Move::hand ? "" : place(move.from) + "-") + place(move.to);
 }
 
@@ -145,8 +161,8 @@ std::string Windlass::drawing(const Position& position) const {
         if (!line.empty()) drawing += line + "\n";
     }
     const bool teal_moves = position.to_move == Player::First;
-    return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand : position.others_hand) + ", Amber " +
-           std::to_string(teal_moves ? position.others_hand : position.own_hand) + "\n";
+    return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand : position.others_hand) +
+           ", Amber " + std::to_string(teal_moves ? position.others_hand : position.own_hand) + "\n";
 }
 
 }  // namespace waterway

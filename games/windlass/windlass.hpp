@@ -2,9 +2,9 @@
 // Windlass: placing pegs, then sliding them, without end. One of the Basin Games of the Lowmere Waterway.
 //
 // A hub and a rim of `posts`. Each side has `pegs`. In turn each places a peg on any free post or the hub; when all are
-// placed, each slides one own peg along the rim, or between rim and hub, to a neighbouring free place. Three own pegs on
-// three consecutive rim posts, or, where `posts` is even, on two opposite posts and the hub, win at once, in either phase.
-// A side that can not slide loses. The third time a position occurs the game is a draw.
+// placed, each slides one own peg along the rim, or between rim and hub, to a neighbouring free place. Three own pegs
+// on three consecutive rim posts, or, where `posts` is even, on two opposite posts and the hub, win at once, in either
+// phase. A side that can not slide loses. The third time a position occurs the game is a draw.
 //
 // Moves: "h" or a rim number; a slide is "3-4", "3-h" or "h-3".
 // Positions: hub, '/', rim from post 1 on, the player to move, pegs in hand of Teal and of Amber: "./T..A..... T 3 3".
@@ -34,9 +34,9 @@ class Windlass {
     using Places = std::uint16_t;
 
     struct Position {
-        Places own = 0;              ///< the pegs of the side to move
-        Places others = 0;           ///< the pegs of its rival
-        std::uint8_t own_hand = 0;   ///< pegs that the side to move has still to place
+        Places own = 0;             ///< the pegs of the side to move
+        Places others = 0;          ///< the pegs of its rival
+        std::uint8_t own_hand = 0;  ///< pegs that the side to move has still to place
         std::uint8_t others_hand = 0;
         arvek::Player to_move = arvek::Player::First;
 
@@ -117,7 +117,8 @@ class Windlass {
     arvek::Score evaluate(const Position& position, arvek::Player player) const;
 
     std::uint64_t hash(const Position& position) const {
-        return arvek::mix_bits(static_cast<std::uint64_t>(position.own) | static_cast<std::uint64_t>(position.others) << 16 |
+        return arvek::mix_bits(static_cast<std::uint64_t>(position.own) |
+                               static_cast<std::uint64_t>(position.others) << 16 |
                                static_cast<std::uint64_t>(position.own_hand) << 32 |
                                static_cast<std::uint64_t>(position.others_hand) << 40 |
                                static_cast<std::uint64_t>(position.to_move) << 48);
@@ -157,8 +158,8 @@ class Windlass {
         if ((position.own & hub) != 0 && (free & rim_) != 0) return true;
         const Places rim = position.own & rim_;
         if (rim != 0 && (free & hub) != 0) return true;
-        const Places around = static_cast<Places>(rim << 1 | rim >> 1 | rim >> (parameters_.posts - 1) |
-                                                  rim << (parameters_.posts - 1));
+        const Places around =
+            static_cast<Places>(rim << 1 | rim >> 1 | rim >> (parameters_.posts - 1) | rim << (parameters_.posts - 1));
         return (around & rim_ & free) != 0;
     }
 

@@ -42,7 +42,7 @@ std::string nearest_of(std::string_view given, const std::vector<std::string>& k
     constexpr std::size_t longest_compared = 100;
     if (given.size() > longest_compared) return {};
     std::string best;
-    std::size_t best_distance = std::max<std::size_t>(given.size() / 3, 1) + 1;
+    std::size_t best_distance = std::max<std::size_t>((given.size() + 1) / 3, 1) + 1;
     for (const std::string& name : known) {
         const std::size_t distance = edit_distance(given, name);
         if (distance < best_distance) {

@@ -38,11 +38,11 @@ constexpr int sees_wins_from_level = 3;
 }  // namespace
 
 const std::vector<std::string>& opponent_names() {
-    static const std::vector<std::string> names{"random", "ruled", "minimax", "alphabeta"};
+    static const std::vector<std::string> names{"random", "ruled", "minimax", "alphabeta", "standard"};
     return names;
 }
 
-bool opponent_searches(std::string_view name) { return name == "minimax" || name == "alphabeta"; }
+bool opponent_searches(std::string_view name) { return name == "minimax" || name == "alphabeta" || name == "standard"; }
 bool opponent_has_levels(std::string_view name) { return name != "random"; }
 
 OpponentSpec read_opponent(std::string_view text) {

@@ -91,9 +91,15 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
         ->add_option("--algorithm", arguments.algorithm,
-                     "minimax or alphabeta; both with a comma between compares them")
+                     "minimax, alphabeta or standard; a list with commas compares them")
         ->option_text("NAME[,NAME]");
     add_limits(decide, arguments);
+    decide->add_option("--without", arguments.without, "switch a technique of the standard search off; may be repeated")
+        ->option_text("NAME")
+        ->allow_extra_args(false);
+    decide->add_option("--with", arguments.with, "switch one on that is off by default")
+        ->option_text("NAME")
+        ->allow_extra_args(false);
     decide->add_option("--show", arguments.show, "how many of the ranked moves to show; 0 for all")->option_text("N");
     add_seed(decide, arguments, "decides among equally good moves");
 

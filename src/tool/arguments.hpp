@@ -27,6 +27,8 @@ struct Arguments {
     std::optional<std::string> depth;
     std::optional<std::string> nodes;
     std::optional<std::string> time;
+    std::vector<std::string> without;
+    std::vector<std::string> with;
     std::optional<std::string> show;
     std::optional<std::string> as;
     std::optional<std::string> pace;

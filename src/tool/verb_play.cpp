@@ -18,7 +18,7 @@ constexpr std::size_t longest_line = 200;
 const char* const help_text =
     "  a move    plays it, such as one that 'moves' lists\n"
     "  moves     lists the legal moves\n"
-    "  hint      what the alphabeta opponent at full strength would play for you\n"
+    "  hint      what the standard opponent at full strength would play for you\n"
     "  why       why the opponent played its last move\n"
     "  back      takes your last move back, and the answer to it\n"
     "  restart   begins again\n"
@@ -247,7 +247,7 @@ Player side_of(const Arguments& arguments, const std::vector<std::string>& names
 
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
     OpenedGame game = open_game(tool, arguments);
-    const OpponentSpec opponent = opponent_of(arguments, "alphabeta@4");
+    const OpponentSpec opponent = opponent_of(arguments, "standard@4");
     const Player person = side_of(arguments, game.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};
     if (arguments.pace) pace.least_seconds = seconds_value("--pace", *arguments.pace, true);

@@ -62,13 +62,28 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
         throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
     OpponentSpec spec = read_opponent(arguments.opponent.value_or(arguments.algorithm.value_or(standard)));
     if (arguments.algorithm && !opponent_searches(spec.name))
-        throw InputError("--algorithm", in_quotes(spec.name) + " is no search", "minimax or alphabeta");
+        throw InputError("--algorithm", in_quotes(spec.name) + " is no search", "minimax, alphabeta or standard");
     if (arguments.level) {
         if (arguments.opponent && arguments.opponent->find('@') != std::string::npos)
             throw InputError("--level", "--opponent names a level too", "one of the two");
         spec.level = static_cast<int>(whole_number("--level", *arguments.level, lowest_level, highest_level));
         check_level(spec.name, spec.level);
     }
+    for (const bool on : {false, true})
+        for (const std::string& name : on ? arguments.with : arguments.without) {
+            const std::string option = on ? "--with" : "--without";
+            bool* technique = technique_named(spec.techniques, name);
+            if (technique == nullptr) {
+                const std::string nearest = nearest_of(name, technique_names());
+                throw InputError(
+                    option, "there is no technique " + in_quotes(name),
+                    (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(technique_names()));
+            }
+            if (spec.name != "standard")
+                throw InputError(option, in_quotes(spec.name) + " has no techniques to switch",
+                                 "the opponent standard");
+            *technique = on;
+        }
     if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(whole_number("--nodes", *arguments.nodes, 1, INT64_MAX));
@@ -99,7 +114,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
     const auto algorithms = arguments.algorithm ? comma_parts(*arguments.algorithm) : std::vector<std::string>{};
     const auto depths = arguments.depth ? number_list("--depth", *arguments.depth, 0, max_depth) : std::vector<int>{};
     if (algorithms.size() <= 1 && depths.size() <= 1) {
-        const OpponentSpec spec = opponent_of(arguments, "alphabeta");
+        const OpponentSpec spec = opponent_of(arguments, "standard");
         require_going_on(game);
         const DecisionReport report = game.table->decide(spec, seed, means);
         console.out << (json ? decision_as_json(game.subject(), report)
@@ -115,7 +130,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
         for (std::size_t a = 0; a < std::max<std::size_t>(algorithms.size(), 1); ++a) {
             if (!algorithms.empty()) one.algorithm = algorithms[a];
             if (!depths.empty()) one.depth = std::to_string(depths[d]);
-            specs.push_back(opponent_of(one, "alphabeta"));
+            specs.push_back(opponent_of(one, "standard"));
         }
     require_going_on(game);
     std::vector<ComparisonRow> rows;
@@ -123,7 +138,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
         rows.push_back({game.table->decide(spec, seed, means), spec.depth.value_or(-1)});
         if (!rows.back().report.has_scores)
             throw InputError("--depth", in_quotes(spec.name) + " does not look ahead, so there is nothing to compare",
-                             "minimax or alphabeta");
+                             "minimax, alphabeta or standard");
     }
     console.out << (json ? comparison_as_json(game.subject(), rows)
                          : comparison_as_text(game.subject(), rows, paint, game.player_names()));

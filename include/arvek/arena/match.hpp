@@ -10,10 +10,12 @@
 
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <utility>
 #include <vector>
 
 #include "arvek/game/missing.hpp"
+#include "arvek/game/repetition.hpp"
 #include "arvek/opponent/opponent.hpp"
 
 namespace arvek {
@@ -82,15 +84,19 @@ MatchResult play_match(const G& game, Opponent<G>& a, Opponent<G>& b, const Matc
     for (int number = 0; number < options.games && !options.stop.stop_requested(); ++number) {
         const std::uint64_t game_seed = derived_seed(options.seed, static_cast<std::uint64_t>(number));
         PlayedGame<G> played{number, number % 2 == 0 ? Player::First : Player::Second, {}, start, {}};
+        std::vector<typename G::Position> positions{start};
         while (!played.outcome && played.moves.size() < static_cast<std::size_t>(options.longest_game)) {
             const bool turn_of_a = game.player_to_move(played.end) == played.player_a;
             const double started = now();
-            const auto move = (turn_of_a ? a : b).decide(played.end, derived_seed(game_seed, played.moves.size())).move;
+            const std::span<const typename G::Position> earlier(positions.data(), positions.size() - 1);
+            const auto move =
+                (turn_of_a ? a : b).decide(played.end, derived_seed(game_seed, played.moves.size()), earlier).move;
             (turn_of_a ? result.seconds_a : result.seconds_b) += now() - started;
             ++(turn_of_a ? result.moves_a : result.moves_b);
             game.play(played.end, move);
             played.moves.push_back(move);
-            played.outcome = game.outcome(played.end);
+            positions.push_back(played.end);
+            played.outcome = outcome_with_history(game, positions);
         }
         ++result.games;
         const Payoff payoff = played.outcome ? played.outcome->payoff(played.player_a) : 0;

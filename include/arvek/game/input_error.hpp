@@ -30,7 +30,8 @@ class RulesError : public std::logic_error {
 };
 
 /// The one of `known` that `given` was most likely meant to be, or an empty text when none is near.
-/// Nearness is the edit distance (Levenshtein 1966), at most a third of the length of `given`, and at least 1.
+/// Nearness is the edit distance (Levenshtein 1966), at most a third of the length of `given`, rounded up from two
+/// thirds on, and at least 1.
 std::string nearest_of(std::string_view given, const std::vector<std::string>& known);
 
 /// The texts with ", " between and " or " before the last.

@@ -7,7 +7,9 @@
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/hashing.hpp"
+#include "arvek/game/ordering.hpp"
 #include "arvek/game/preference.hpp"
+#include "arvek/game/repetition.hpp"
 #include "arvek/game/take_back.hpp"
 #include "arvek/game/text.hpp"
 
@@ -54,6 +56,14 @@ consteval bool game_is_complete() {
             static_assert(
                 holds(PreferringGame<G>),
                 "Arvek: preference is there but must be  int preference(const Position&, const Move&) const;");
+        if constexpr (requires { &G::order_hint; })
+            static_assert(
+                holds(HintingGame<G>),
+                "Arvek: order_hint is there but must be  int order_hint(const Position&, const Move&) const;");
+        if constexpr (requires { &G::generate_forcing_moves; })
+            static_assert(holds(ForcingGame<G>),
+                          "Arvek: generate_forcing_moves is there but must be  void "
+                          "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
         if constexpr (requires { &G::drawing; })
             static_assert(holds(HasDrawing<G>),
                           "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");

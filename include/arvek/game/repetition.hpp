@@ -3,8 +3,8 @@
 //
 //     static constexpr int draw_at_occurrence = 3;   // the third time a position occurs, the game is a draw
 //
-// Positions are compared whole, the player to move included. The rule is the library's to apply, since a position does not
-// know its past: matches and the tool end such a game, and searches see it coming. outcome() says nothing of it.
+// Positions are compared whole, the player to move included. The rule is the library's to apply, since a position does
+// not know its past: matches and the tool end such a game, and searches see it coming. outcome() says nothing of it.
 
 #include <concepts>
 #include <vector>

@@ -49,8 +49,8 @@ class Score {
     /// a proven loss the same below zero. Numbers of one game compare as the scores do.
     constexpr std::int32_t number() const { return number_; }
 
-    constexpr bool is_proven_win() const { return number_ > largest_estimate; }
-    constexpr bool is_proven_loss() const { return number_ < -largest_estimate; }
+    constexpr bool is_proven_win() const { return number_ > largest_estimate && number_ < highest().number_; }
+    constexpr bool is_proven_loss() const { return number_ < -largest_estimate && number_ > lowest().number_; }
     /// True for proven wins and losses. A draw is 0, whether proven or estimated.
     constexpr bool is_proven() const { return is_proven_win() || is_proven_loss(); }
 
@@ -65,6 +65,20 @@ class Score {
         const std::int32_t payoff = (size() - proven_base + plies()) / payoff_step;
         return number_ > 0 ? payoff : -payoff;
     }
+
+    /// The score with that number().
+    static constexpr Score from_number(std::int32_t number) { return Score(number); }
+
+    /// The same score seen from `plies` plies earlier (larger counts), or later (negative): a proven end is then so
+    /// much further away, or nearer.
+    constexpr Score seen_from_earlier(int plies) const {
+        if (is_proven_win()) return Score(number_ - plies);
+        if (is_proven_loss()) return Score(number_ + plies);
+        return *this;
+    }
+
+    /// The next higher score.
+    constexpr Score just_above() const { return number_ >= highest().number_ ? *this : Score(number_ + 1); }
 
     /// The next lower score: a search window that opens there still tells equal moves from worse ones.
     constexpr Score just_below() const { return number_ <= lowest().number_ ? *this : Score(number_ - 1); }

@@ -1,7 +1,7 @@
 #pragma once
 // Opponent: one computer player of a game, whatever it chooses by.
 //
-//     auto opponent = arvek::make_opponent(game, arvek::read_opponent("alphabeta@4"));
+//     auto opponent = arvek::make_opponent(game, arvek::read_opponent("standard@4"));
 //     game.play(position, opponent->decide(position, seed).move);
 //
 // An opponent keeps nothing between decisions: the same position and seed give the same decision (a time limit aside).
@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <memory>
+#include <span>
 #include <utility>
 #include <vector>
 
@@ -19,6 +20,7 @@
 #include "arvek/rules/rule_list.hpp"
 #include "arvek/search/alpha_beta.hpp"
 #include "arvek/search/minimax.hpp"
+#include "arvek/search/standard.hpp"
 
 namespace arvek {
 
@@ -30,8 +32,10 @@ class Opponent {
 
     virtual ~Opponent() = default;
 
-    /// A legal move and why. Throws InputError for a finished position.
-    virtual Decision<Move> decide(const Position& position, std::uint64_t seed) = 0;
+    /// A legal move and why. `earlier`: the positions of the game before this one, oldest first, which matter where
+    /// positions repeat. Throws InputError for a finished position.
+    virtual Decision<Move> decide(const Position& position, std::uint64_t seed,
+                                  std::span<const Position> earlier = {}) = 0;
 };
 
 /// What an opponent may use besides the game.
@@ -74,7 +78,8 @@ class RandomOpponent final : public Opponent<G> {
    public:
     explicit RandomOpponent(const G& game) : game_(game) {}
 
-    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed) override {
+    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed,
+                                      std::span<const typename G::Position>) override {
         Decision<typename G::Move> decision = RuleList<G>().decide(game_, position, seed);
         decision.rules.clear();
         decision.stats.stopped_by = StoppedBy::Draw;
@@ -85,18 +90,19 @@ class RandomOpponent final : public Opponent<G> {
     G game_;
 };
 
-/// Looks at the moves that its level sees and has `choose(position, seed, seen, limits)` choose among them.
+/// Looks at the moves that its level sees and has `choose(position, seed, seen, limits, earlier)` choose among them.
 template <Game G, class Choose>
 class LevelledOpponent final : public Opponent<G> {
    public:
     LevelledOpponent(const G& game, LevelSettings level, Choose choose)
         : game_(game), level_(level), choose_(std::move(choose)) {}
 
-    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed) override {
+    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed,
+                                      std::span<const typename G::Position> earlier) override {
         std::vector<typename G::Move> overlooked;
         Random random(derived_seed(seed, 1));
         const auto seen = seen_moves(game_, position, level_, random, overlooked);
-        auto decision = choose_(position, derived_seed(seed, 2), seen, level_.limits);
+        auto decision = choose_(position, derived_seed(seed, 2), seen, level_.limits, earlier);
         decision.overlooked = std::move(overlooked);
         return decision;
     }
@@ -116,7 +122,7 @@ template <Game G, class Search>
 std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
     return levelled(game, level,
                     [search = Search(game)](const auto& position, std::uint64_t seed, const auto& seen,
-                                            const Limits& limits) mutable {
+                                            const Limits& limits, std::span<const typename G::Position>) mutable {
                         return search.decide(position, limits,
                                              {.seed = seed, .ranking = Ranking::Equals, .only = seen});
                     });
@@ -133,7 +139,7 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         if (spec.has_own_limits() && !opponent_searches(spec.name))
             throw InputError("opponent",
                              "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
-                             "minimax or alphabeta");
+                             "minimax, alphabeta or standard");
         if (!opponent_has_levels(spec.name)) {
             if (spec.level != highest_level) check_level(spec.name, spec.level);
             return std::make_unique<detail::RandomOpponent<G>>(game);
@@ -151,10 +157,21 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         check_limits(level.limits);
         if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
         if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
+        if (spec.name == "standard")
+            return detail::levelled(game, level,
+                                    [search = Standard<G>(game, {.techniques = spec.techniques})](
+                                        const auto& position, std::uint64_t seed, const auto& seen,
+                                        const Limits& limits, std::span<const typename G::Position> earlier) mutable {
+                                        return search.decide(position, limits,
+                                                             {.seed = seed, .ranking = Ranking::Equals, .only = seen},
+                                                             earlier);
+                                    });
         return detail::levelled(
             game, level,
             [game, rules = standard_rules<G>()](const auto& position, std::uint64_t seed, const auto& seen,
-                                                const Limits&) { return rules.decide(game, position, seed, seen); });
+                                                const Limits&, std::span<const typename G::Position>) {
+                return rules.decide(game, position, seed, seen);
+            });
     } else {
         return nullptr;
     }

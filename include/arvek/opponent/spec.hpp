@@ -1,5 +1,5 @@
 #pragma once
-// OpponentSpec: an opponent as data, such as what "alphabeta@3" stands for.
+// OpponentSpec: an opponent as data, such as what "standard@3" stands for.
 
 #include <cstdint>
 #include <optional>
@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "arvek/search/limits.hpp"
+#include "arvek/search/techniques.hpp"
 
 namespace arvek {
 
@@ -16,18 +17,19 @@ inline constexpr int lowest_level = 1;
 inline constexpr int highest_level = 10;
 
 struct OpponentSpec {
-    std::string name = "alphabeta";  ///< one of opponent_names()
+    std::string name = "standard";  ///< one of opponent_names()
     int level = highest_level;
     /// Limits of the caller's own. Any of them replaces all that the level says about how far to look; what the level
     /// overlooks stays.
     std::optional<int> depth{};
     std::optional<std::uint64_t> nodes{};
     std::optional<double> seconds{};
+    Techniques techniques{};  ///< of the standard search
 
     bool has_own_limits() const { return depth || nodes || seconds; }
 };
 
-/// "random", "ruled", "minimax", "alphabeta".
+/// "random", "ruled", "minimax", "alphabeta", "standard".
 const std::vector<std::string>& opponent_names();
 
 /// Whether the opponent looks ahead, so that limits mean something to it.

@@ -53,6 +53,8 @@ class AlphaBeta<G, S> {
         const Frame* horizon = nullptr;
         bool horizon_reached = false;
 
+        static constexpr bool learns_order = false;
+        bool aspires() const { return false; }
         void prepare(int depth) {
             detail::provide_frames(frames, depth);
             horizon = &frames[static_cast<std::size_t>(depth)];
@@ -61,13 +63,9 @@ class AlphaBeta<G, S> {
         bool reached_horizon() const { return horizon_reached; }
         const MoveList<Move>& line() const { return frames[1].line; }
 
-        detail::FirstMoveScore search_move(Position& position, Player player, const Move& move, int, Score best,
-                                           Ranking ranking) {
-            Score alpha = Score::lowest();
-            if (ranking == Ranking::Best) alpha = best;
-            if (ranking == Ranking::Equals) alpha = best.just_below();
-            const Score score = after(position, player, move, frames[1], alpha, Score::highest());
-            return {score, score > alpha ? ScoreKind::Exact : ScoreKind::Upper};
+        detail::FirstMoveScore search_move(Position& position, Player player, const Move& move,
+                                           const detail::RootWindow& window) {
+            return window.judged(after(position, player, move, frames[1], window.alpha(), window.ceiling));
         }
 
         /// The score, for `player`, of making `move`: exact between alpha and beta, else a bound. `frame` belongs to

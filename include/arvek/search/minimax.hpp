@@ -37,7 +37,7 @@ class Minimax<G> {
                           const SearchRequest<Move>& request = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_, budget, Player::First, {}, false};
+        Tree tree{game_, budget, Player::First, {}};
         return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
     }
 
@@ -47,21 +47,25 @@ class Minimax<G> {
         detail::Budget& budget;
         Player decider;
         std::vector<detail::PlyFrame<Move>> frames;
-        bool horizon;
+        int depth_asked = 0;
+        bool horizon = false;
 
+        static constexpr bool learns_order = false;
+        bool aspires() const { return false; }
         void prepare(int depth) {
+            depth_asked = depth;
             detail::provide_frames(frames, depth);
             horizon = false;
         }
         bool reached_horizon() const { return horizon; }
         const MoveList<Move>& line() const { return frames[1].line; }
 
-        detail::FirstMoveScore search_move(const Position& position, Player player, const Move& move, int depth, Score,
-                                           Ranking) {
+        detail::FirstMoveScore search_move(const Position& position, Player player, const Move& move,
+                                           const detail::RootWindow&) {
             decider = player;
             Position after = position;
             game.play(after, move);
-            return {visit(after, depth - 1, 1), ScoreKind::Exact};
+            return {visit(after, depth_asked - 1, 1), ScoreKind::Exact};
         }
 
         Score visit(const Position& position, int depth, int ply) {

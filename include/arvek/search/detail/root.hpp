@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <cstdlib>
 #include <string>
 #include <utility>
 #include <vector>
@@ -48,9 +49,28 @@ struct FirstMoveScore {
     ScoreKind kind = ScoreKind::Exact;
 };
 
+/// What is asked about one first move.
+struct RootWindow {
+    Score best;     ///< of the moves before it
+    Score floor;    ///< only scores above this matter
+    Score ceiling;  ///< and below this
+    Ranking ranking = Ranking::Equals;
+
+    /// Scores up to here are bounds, above it they are exact.
+    Score alpha() const {
+        if (ranking == Ranking::All) return floor;
+        return std::max(floor, ranking == Ranking::Best ? best : best.just_below());
+    }
+    FirstMoveScore judged(Score score) const {
+        return {score, score >= ceiling ? ScoreKind::Lower : score > alpha() ? ScoreKind::Exact : ScoreKind::Upper};
+    }
+};
+
 /// Decides at `position` with a tree search. `Tree` offers:
+///     static constexpr bool learns_order;         whether each depth begins with the moves that the last one liked
+///     bool aspires() const;                       whether to begin with a window around the last depth's value
 ///     void prepare(int depth);                    before each search to a depth
-///     FirstMoveScore search_move(position, player, move, depth, best, ranking);   one first move; best is the best so
+///     FirstMoveScore search_move(position, player, move, window);     one first move
 ///     far const MoveList<Move>& line() const;                             what follows that move bool
 ///     reached_horizon() const;                                   whether a line was cut off by depth since prepare()
 template <Game G, class Tree>
@@ -91,6 +111,8 @@ class RootSearch {
             }
             best = std::move(ranked);
             finished_depth = depth;
+            if constexpr (Tree::learns_order)
+                std::transform(best.begin(), best.end(), moves_.begin(), [](const auto& entry) { return entry.move; });
             if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
                 stopped_by = StoppedBy::End;
                 break;
@@ -118,18 +140,51 @@ class RootSearch {
             ++budget_.counters.leaves;
             return unsearched();
         }
+        Score floor = Score::lowest(), ceiling = Score::highest();
+        std::int64_t width = std::max<std::int64_t>(2 * last_change_, 2);
+        const bool aspires =
+            tree_.aspires() && request_.ranking != Ranking::All && depth > 3 && !last_value_.is_proven();
+        if (aspires) {
+            floor = Score::estimate(last_value_.number() - width);
+            ceiling = Score::estimate(last_value_.number() + width);
+        }
+        for (;;) {
+            Ranked ranked = search_within(floor, ceiling);
+            if (budget_.stopped() || ranked.empty()) return ranked;
+            const Score best = ranked.front().score;
+            if (best > floor && best < ceiling) {
+                last_change_ = std::abs(std::int64_t{best.number()} - last_value_.number());
+                if (best.is_proven() || last_value_.is_proven()) last_change_ = 0;
+                last_value_ = best;
+                return ranked;
+            }
+            // Outside the window: open that side, a little at first.
+            width *= 8;
+            const bool wide = width > 1'000 || best.is_proven();
+            if (best <= floor)
+                floor = wide ? Score::lowest() : Score::estimate(std::int64_t{best.number()} - width);
+            else
+                ceiling = wide ? Score::highest() : Score::estimate(std::int64_t{best.number()} + width);
+        }
+    }
+
+    Ranked search_within(Score floor, Score ceiling) {
         Ranked ranked = unsearched();
         std::size_t searched = 0;
         Score best = Score::lowest();
         for (; searched < ranked.size(); ++searched) {
             RankedMove<Move>& entry = ranked[searched];
             const FirstMoveScore found =
-                tree_.search_move(position_, player_, entry.move, depth, best, request_.ranking);
+                tree_.search_move(position_, player_, entry.move, {best, floor, ceiling, request_.ranking});
             if (budget_.stopped()) break;
             entry.score = found.score;
             entry.kind = found.kind;
             entry.line.insert(entry.line.end(), tree_.line().begin(), tree_.line().end());
             best = std::max(best, found.score);
+            if (best >= ceiling) {
+                ++searched;
+                break;
+            }
         }
         if (searched == 0) return {};
         const auto searched_end = ranked.begin() + static_cast<std::ptrdiff_t>(searched);
@@ -176,6 +231,8 @@ class RootSearch {
     SearchRequest<Move> request_;
     Player player_;
     std::vector<Move> moves_;
+    Score last_value_;
+    std::int64_t last_change_ = 0;
 };
 
 }  // namespace arvek::detail

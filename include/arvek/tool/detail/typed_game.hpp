@@ -46,13 +46,14 @@ class TypedTable final : public Table {
     Player player_to_move() const override { return game_.player_to_move(now()); }
 
     std::optional<Ending> ending() const override {
-        const auto outcome = game_.outcome(now());
+        const auto outcome = outcome_with_history(game_, positions_);
         if (!outcome) return std::nullopt;
         return ending_of(*outcome, player_names(game_));
     }
 
     std::vector<std::string> legal_moves() const override {
         std::vector<std::string> texts;
+        if (ending()) return texts;
         for (const Move& move : arvek::legal_moves(game_, now())) texts.push_back(game_.move_text(now(), move));
         return texts;
     }
@@ -60,6 +61,7 @@ class TypedTable final : public Table {
     std::vector<std::string> moves_played() const override { return line_texts(game_, positions_.front(), moves_); }
 
     void play(std::string_view text) override {
+        if (ending()) throw InputError("move", "the game is over, so nobody may move");
         const Move move = move_from_text(game_, now(), text);
         Position after = now();
         game_.play(after, move);
@@ -75,7 +77,8 @@ class TypedTable final : public Table {
     }
 
     DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const override {
-        const Decision<Move> decision = make_opponent(game_, spec, means)->decide(now(), seed);
+        const Decision<Move> decision =
+            make_opponent(game_, spec, means)->decide(now(), seed, {positions_.data(), positions_.size() - 1});
         DecisionReport report;
         report.opponent = spec.name;
         report.level = spec.level;

@@ -1,0 +1,41 @@
+#include "arvek/search/techniques.hpp"
+
+#include <array>
+#include <utility>
+
+namespace arvek {
+
+namespace {
+
+using Switch = bool Techniques::*;
+
+constexpr std::array<std::pair<const char*, Switch>, 9> switches{{
+    {"table", &Techniques::table},
+    {"pvs", &Techniques::pvs},
+    {"aspiration", &Techniques::aspiration},
+    {"hint", &Techniques::hint},
+    {"killers", &Techniques::killers},
+    {"history", &Techniques::history},
+    {"replies", &Techniques::replies},
+    {"quiescence", &Techniques::quiescence},
+    {"reductions", &Techniques::reductions},
+}};
+
+}  // namespace
+
+const std::vector<std::string>& technique_names() {
+    static const std::vector<std::string> names = [] {
+        std::vector<std::string> all;
+        for (const auto& [name, member] : switches) all.emplace_back(name);
+        return all;
+    }();
+    return names;
+}
+
+bool* technique_named(Techniques& techniques, std::string_view name) {
+    for (const auto& [known, member] : switches)
+        if (name == known) return &(techniques.*member);
+    return nullptr;
+}
+
+}  // namespace arvek

@@ -1,0 +1,264 @@
+// The standard search against minimax, technique by technique, and against plain recursion where positions repeat.
+
+#include <arvek/arena/steady_clock.hpp>
+#include <arvek/search/alpha_beta.hpp>
+#include <arvek/search/minimax.hpp>
+#include <arvek/search/standard.hpp>
+#include <gtest/gtest.h>
+
+#include <atomic>
+#include <thread>
+
+#include "lanterns/lanterns.hpp"
+#include "sluice/sluice.hpp"
+#include "support/brute_force.hpp"
+#include "support/random_tree.hpp"
+#include "windlass/windlass.hpp"
+
+using namespace arvek;
+using testing_support::random_position;
+using testing_support::RandomTree;
+using waterway::Lanterns;
+using waterway::Sluice;
+using waterway::Windlass;
+
+namespace {
+
+/// Everything that leaves the value at a depth as minimax has it: each technique off by itself, all on, all off.
+std::vector<Techniques> exact_variants(bool with_table) {
+    std::vector<Techniques> variants;
+    Techniques all, none;
+    for (const std::string& name : technique_names()) *technique_named(none, name) = false;
+    all.table = with_table;
+    for (const std::string& name : technique_names()) {
+        Techniques variant = all;
+        *technique_named(variant, name) = false;
+        variants.push_back(variant);
+    }
+    variants.push_back(none);
+    return variants;
+}
+
+template <class G>
+void expect_value_of_minimax(const G& game, const typename G::Position& position, int depth, const std::vector<Techniques>& variants) {
+    const auto plain = Minimax<G>(game).decide(position, {.depth = depth});
+    for (const Techniques& techniques : variants)
+        for (const Ranking ranking : {Ranking::Best, Ranking::Equals, Ranking::All}) {
+            Standard<G> search(game, {.techniques = techniques, .table_mebibytes = 1});
+            const auto decision = search.decide(position, {.depth = depth}, {.ranking = ranking});
+            ASSERT_EQ(decision.ranked.front().score, plain.ranked.front().score);
+            ASSERT_EQ(decision.ranked.front().kind, ScoreKind::Exact);
+            if (decision.stats.depth < depth) continue;  // a win so soon that it looked no deeper
+            // Exact is exact and bounds bound, for every move.
+            for (const auto& entry : decision.ranked)
+                for (const auto& known : plain.ranked) {
+                    if (known.move != entry.move) continue;
+                    if (entry.kind == ScoreKind::Exact) {
+                        ASSERT_EQ(entry.score, known.score);
+                    } else if (entry.kind == ScoreKind::Upper) {
+                        ASSERT_GE(entry.score, known.score);
+                    }
+                }
+        }
+}
+
+}  // namespace
+
+TEST(Standard, HasTheValueOfMinimaxOnLanternsWhateverIsSwitchedOff) {
+    Random random(21);
+    for (const Lanterns::Parameters& shape :
+         std::vector<Lanterns::Parameters>{{3, 3, 3, false}, {4, 4, 3, false}, {5, 5, 4, false}, {4, 4, 3, true}, {6, 5, 4, true}}) {
+        const Lanterns game(shape);
+        for (int i = 0; i < 25; ++i) {
+            const auto position = random_position(game, static_cast<int>(random.below(14)), random);
+            // In Lanterns a position is always met at the same ply, so even the table changes no value.
+            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 4, exact_variants(true))) << game.position_text(position);
+        }
+    }
+}
+
+TEST(Standard, HasTheValueOfMinimaxOnSluiceWithoutTheTable) {
+    Random random(22);
+    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{6, 4, false, false}, {3, 3, true, false}, {4, 2, false, true}, {1, 5, true, true}, {2, 12, false, false}}) {
+        const Sluice game(shape);
+        for (int i = 0; i < 25; ++i) {
+            const auto position = random_position(game, static_cast<int>(random.below(20)), random);
+            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 5, exact_variants(false))) << game.position_text(position);
+        }
+    }
+}
+
+TEST(Standard, HasTheValueOfMinimaxWhereAnyPlayerMayMoveNext) {
+    for (std::uint64_t seed = 0; seed < 150; ++seed) {
+        const RandomTree tree{seed, 7, false};
+        ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(tree, tree.initial_position(), 1 + static_cast<int>(seed % 8), exact_variants(true))) << "seed " << seed;
+    }
+}
+
+TEST(Standard, SolvesSmallGamesWithTheTableToTheirExactValue) {
+    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{2, 2, false, false}, {3, 1, false, false}, {2, 3, true, false}, {3, 2, false, true}}) {
+        const Sluice game(shape);
+        const auto plain = AlphaBeta<Sluice>(game).decide(game.initial_position());
+        ASSERT_EQ(plain.stats.stopped_by, StoppedBy::End);
+        const auto decision = Standard<Sluice>(game).decide(game.initial_position());
+        EXPECT_EQ(decision.stats.stopped_by, StoppedBy::End);
+        EXPECT_EQ(decision.ranked.front().score.is_proven(), plain.ranked.front().score.is_proven());
+        if (plain.ranked.front().score.is_proven()) {
+            EXPECT_EQ(decision.ranked.front().score.payoff(), plain.ranked.front().score.payoff());
+        }
+    }
+}
+
+namespace {
+
+/// Plain recursion in which a position met before on the way is a draw.
+Score with_repetition(const Windlass& game, std::vector<Windlass::Position>& path, int depth, int ply) {
+    const Windlass::Position position = path.back();
+    if (const auto outcome = game.outcome(position)) return Score::proven(outcome->payoff(position.to_move), ply);
+    for (std::size_t i = 0; i + 1 < path.size(); ++i)
+        if (path[i] == position) return Score{};
+    if (depth == 0) return game.evaluate(position, position.to_move);
+    Score best = Score::lowest();
+    MoveList<Windlass::Move> moves;
+    game.generate_moves(position, moves);
+    for (const auto& move : moves) {
+        path.push_back(position);
+        game.play(path.back(), move);
+        best = std::max(best, -with_repetition(game, path, depth - 1, ply + 1));
+        path.pop_back();
+    }
+    return best;
+}
+
+}  // namespace
+
+TEST(Standard, CountsARepeatedPositionAsADraw) {
+    Random random(23);
+    Techniques without_table;
+    without_table.table = false;
+    for (const Windlass::Parameters& shape : std::vector<Windlass::Parameters>{{4, 2}, {6, 3}, {5, 2}, {8, 4}}) {
+        const Windlass game(shape);
+        for (int i = 0; i < 40; ++i) {
+            const auto position = random_position(game, 4 + i % 14, random);
+            const int depth = 1 + i % 6;
+            std::vector<Windlass::Position> path{position};
+            const Score known = with_repetition(game, path, depth, 0);
+            for (const Techniques& techniques : exact_variants(false)) {
+                const auto decision = Standard<Windlass>(game, {.techniques = techniques}).decide(position, {.depth = depth});
+                ASSERT_EQ(decision.ranked.front().score, known) << game.position_text(position) << " depth " << depth;
+            }
+        }
+    }
+}
+
+TEST(Standard, SeesTheDrawByRepetitionInTheHistoryOfTheGame) {
+    const Windlass game({6, 3});
+    Random random(29);
+    int seen = 0;
+    for (int i = 0; i < 300 && seen < 30; ++i) {
+        const auto position = random_position(game, 6 + i % 10, random);
+        if (position.own_hand > 0) continue;
+        const auto moves = legal_moves(game, position);
+        // Every answer but one has been met before: whatever it is worth, those are draws now.
+        std::vector<Windlass::Position> earlier;
+        for (std::size_t m = 0; m < moves.size(); ++m) {
+            earlier.push_back(position);
+            game.play(earlier.back(), moves[m]);
+            if (game.outcome(earlier.back())) earlier.pop_back();
+        }
+        if (earlier.size() != moves.size()) continue;
+        ++seen;
+        for (const bool table : {true, false}) {
+            Techniques techniques;
+            techniques.table = table;
+            const auto decision = Standard<Windlass>(game, {.techniques = techniques}).decide(position, {.depth = 4}, {.ranking = Ranking::All}, earlier);
+            for (const auto& entry : decision.ranked) ASSERT_EQ(entry.score, Score{}) << game.position_text(position);
+        }
+    }
+    EXPECT_EQ(seen, 30);
+}
+
+TEST(Standard, IsReproducibleToTheCounterAndForgetsUnlessAskedToKeep) {
+    const Sluice game;
+    Standard<Sluice> search(game), keeping(game, {.keep_table = true});
+    const auto position = game.initial_position();
+    const auto first = search.decide(position, {.depth = 8}, {.seed = 3});
+    (void)search.decide(game.read_position("0,0,1,0,4,4:9 1,6,0,5,5,0:13 A"), {.depth = 9});
+    const auto again = search.decide(position, {.depth = 8}, {.seed = 3});
+    EXPECT_EQ(static_cast<const Counters&>(first.stats), static_cast<const Counters&>(again.stats));
+    EXPECT_EQ(first.move, again.move);
+    for (int i = 0; i < 600; ++i) (void)search.decide(position, {.depth = 1});  // past the round of the ages
+    EXPECT_EQ(static_cast<const Counters&>(search.decide(position, {.depth = 8}, {.seed = 3}).stats), static_cast<const Counters&>(first.stats));
+
+    const auto kept_first = keeping.decide(position, {.depth = 8});
+    const auto kept_again = keeping.decide(position, {.depth = 8});
+    EXPECT_LT(kept_again.stats.nodes, kept_first.stats.nodes / 2);
+    EXPECT_EQ(kept_again.ranked.front().score, kept_first.ranked.front().score);
+}
+
+TEST(Standard, KeepsToItsLimitsAndNeverLosesTheLastFinishedDepth) {
+    const Lanterns game;
+    for (const std::uint64_t nodes : {1u, 7u, 100u, 5'000u, 200'000u}) {
+        const auto decision = Standard<Lanterns>(game).decide(game.initial_position(), {.nodes = nodes});
+        EXPECT_LE(decision.stats.nodes, nodes);
+        EXPECT_EQ(decision.stats.stopped_by, StoppedBy::Nodes);
+        EXPECT_TRUE(legal_moves(game, game.initial_position()).contains(decision.move));
+        if (decision.stats.depth > 0) {
+            EXPECT_EQ(decision.ranked.front().kind, ScoreKind::Exact);
+        }
+    }
+}
+
+TEST(Standard, VisitsFarFewerNodesThanAlphaBeta) {
+    const Sluice sluice;
+    const Limits deep{.depth = 10};
+    EXPECT_LT(Standard<Sluice>(sluice).decide(sluice.initial_position(), deep).stats.nodes * 10,
+              AlphaBeta<Sluice>(sluice).decide(sluice.initial_position(), deep).stats.nodes);
+}
+
+TEST(TranspositionTable, GivesBackWhatWasStoredOrNothing) {
+    TranspositionTable table(1);
+    table.begin_decision(false);
+    Random random(31);
+    TableEntry entry;
+    EXPECT_FALSE(table.look_up(0, entry)) << "an empty table knows nothing, not even of hash 0";
+    for (int i = 0; i < 100'000; ++i) {
+        const std::uint64_t hash = random.next();
+        const TableEntry stored{Score::estimate(static_cast<int>(random.below(2'000'000)) - 1'000'000), static_cast<int>(random.below(1'024)),
+                                static_cast<Bound>(1 + random.below(3)), static_cast<std::uint16_t>(random.below(4'096))};
+        table.store(hash, stored);
+        ASSERT_TRUE(table.look_up(hash, entry));
+        ASSERT_EQ(entry.score, stored.score);
+        ASSERT_EQ(entry.depth, stored.depth);
+        ASSERT_EQ(entry.bound, stored.bound);
+        ASSERT_EQ(entry.move, stored.move);
+    }
+    EXPECT_THROW(TranspositionTable(0), InputError);
+    EXPECT_THROW(TranspositionTable(std::size_t{1} << 40), InputError);
+}
+
+TEST(TranspositionTable, NeverMixesWhatSeveralThreadsWrite) {
+    TranspositionTable table(1);
+    table.begin_decision(false);
+    // Each hash has one value that belongs to it; a mixed entry would show another.
+    const auto value_of = [](std::uint64_t hash) { return static_cast<int>(hash % 1'000'003); };
+    std::atomic<int> wrong{0}, found{0};
+    const auto work = [&](std::uint64_t seed) {
+        Random random(seed);
+        for (int i = 0; i < 100'000; ++i) {
+            const std::uint64_t hash = mix_bits(random.below(40'000)) & ~std::uint64_t{0xff00};  // crowded buckets
+            TableEntry entry;
+            if (table.look_up(hash, entry)) {
+                ++found;
+                if (entry.score != Score::estimate(value_of(hash))) ++wrong;
+            }
+            table.store(hash, {Score::estimate(value_of(hash)), static_cast<int>(random.below(20)), Bound::Exact, 3});
+        }
+    };
+    std::thread a(work, 1), b(work, 2), c(work, 3);
+    a.join();
+    b.join();
+    c.join();
+    EXPECT_EQ(wrong, 0);
+    EXPECT_GT(found, 1'000);
+}
