@@ -21,6 +21,7 @@
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/payoff_bounds.hpp>
 
 namespace waterway {
 
@@ -89,6 +90,15 @@ class Sluice {
     arvek::Score evaluate(const Position& position, arvek::Player player) const {
         const int lead = lead_of_first(position);
         return arvek::Score::estimate(player == arvek::Player::First ? lead : -lead);
+    }
+
+    /// The lead, and all the water that is not yet stored either way.
+    arvek::PayoffBounds payoff_bounds(const Position& position, arvek::Player player) const {
+        const int lead = player == arvek::Player::First ? lead_of_first(position) : -lead_of_first(position);
+        const int stored =
+            position.places[at(store_of(arvek::Player::First))] + position.places[at(store_of(arvek::Player::Second))];
+        const int left = 2 * basins_ * parameters_.buckets - stored;
+        return {lead - left, lead + left};
     }
 
     std::uint64_t hash(const Position& position) const {

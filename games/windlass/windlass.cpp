@@ -139,7 +139,7 @@ std::string Windlass::move_text(const Position&, const Move& move) const {
 
 std::string Windlass::drawing(const Position& position) const {
     const std::string text = position_text(position);
-    constexpr int middle_x = 18, middle_y = 6;
+    constexpr int middle_x = 18, middle_y = 5;
     std::vector<std::string> lines(2 * middle_y + 1, std::string(2 * middle_x + 5, ' '));
     const auto put = [&](int x, int y, const std::string& what) {
         lines[static_cast<std::size_t>(y)].replace(static_cast<std::size_t>(x), what.size(), what);
@@ -149,17 +149,17 @@ std::string Windlass::drawing(const Position& position) const {
     for (int post = 0; post < parameters_.posts; ++post) {
         const double angle = 2 * 3.14159265358979 * post / parameters_.posts;
         const int x = middle_x + static_cast<int>(std::lround(15 * std::sin(angle)));
-        const int y = middle_y - static_cast<int>(std::lround(5.4 * std::cos(angle)));
+        const int y = middle_y - static_cast<int>(std::lround(4.4 * std::cos(angle)));
         const std::string number = std::to_string(post + 1);
         // The letter on the ring, the number on its outer side.
         put(x, y, std::string(1, text[2 + static_cast<std::size_t>(post)]));
         put(std::sin(angle) < -0.01 ? x - 1 - static_cast<int>(number.size()) : x + 2, y, number);
     }
     std::string drawing;
-    for (std::string& line : lines) {
-        line.erase(line.find_last_not_of(' ') + 1);
-        if (!line.empty()) drawing += line + "\n";
-    }
+    for (std::string& line : lines) drawing += line.erase(line.find_last_not_of(' ') + 1) + "\n";
+    drawing.erase(0,
+                  drawing.find_first_not_of('\n') == 0 ? 0 : drawing.rfind('\n', drawing.find_first_not_of(" \n")) + 1);
+    while (drawing.size() > 1 && drawing[drawing.size() - 2] == '\n') drawing.pop_back();
     const bool teal_moves = position.to_move == Player::First;
     return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand : position.others_hand) +
            ", Amber " + std::to_string(teal_moves ? position.others_hand : position.own_hand) + "\n";

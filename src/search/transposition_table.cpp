@@ -1,9 +1,9 @@
 #include "arvek/search/transposition_table.hpp"
 
 #include <bit>
-#include <memory>
 #include <cstdlib>
 #include <cstring>
+#include <memory>
 #include <new>
 #include <string>
 #include <utility>
@@ -21,7 +21,8 @@ constexpr std::size_t bucket_bytes = 64;
 
 TranspositionTable::TranspositionTable(std::size_t mebibytes) {
     if (mebibytes < 1 || mebibytes > most_mebibytes)
-        throw InputError("memory", std::to_string(mebibytes) + " MiB is out of range", "1 to " + std::to_string(most_mebibytes) + " MiB");
+        throw InputError("memory", std::to_string(mebibytes) + " MiB is out of range",
+                         "1 to " + std::to_string(most_mebibytes) + " MiB");
     const std::size_t buckets = std::bit_floor((mebibytes << 20) / bucket_bytes);
     bucket_mask_ = buckets - 1;
     // Zeroed memory that the system hands out page by page: a table that is hardly used costs hardly anything.

@@ -106,6 +106,12 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     CLI::App* count = add_game_verb(app, arguments, "count", "how many move sequences there are at each depth");
     count->add_option("--depth", arguments.depth, "the greatest length, in plies; 4 by default")->option_text("N");
 
+    CLI::App* solve = add_game_verb(app, arguments, "solve", "the exact value and every best move");
+    solve->add_option("--memory", arguments.memory, "MiB to work in; 1024 by default")->option_text("MIB");
+    solve->add_option("--time", arguments.time, "give up after so long, and say what is proven")
+        ->option_text("SECONDS");
+    solve->add_flag("--win-or-loss", arguments.win_or_loss, "settle only win, draw or loss, not the margin");
+
     CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");
     match->add_option("opponents", arguments.opponents, "the two opponents")
         ->option_text("A B")

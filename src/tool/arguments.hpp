@@ -33,6 +33,8 @@ struct Arguments {
     std::optional<std::string> as;
     std::optional<std::string> pace;
     std::optional<std::string> games;
+    std::optional<std::string> memory;
+    bool win_or_loss = false;
     bool records = false;
 };
 

@@ -26,6 +26,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "play") return run_play(tool, arguments, console);
     if (arguments.verb == "decide") return run_decide(tool, arguments, console);
     if (arguments.verb == "count") return run_count(tool, arguments, console);
+    if (arguments.verb == "solve") return run_solve(tool, arguments, console);
     if (arguments.verb == "match") return run_match(tool, arguments, console);
     return run_demo(tool, arguments, console);
 }
@@ -47,7 +48,7 @@ void Tool::add_entry(std::unique_ptr<GameEntry> entry) {
 
 int Tool::run(int argc, const char* const* argv) const {
     const bool typed = isatty(STDIN_FILENO) != 0 && isatty(STDOUT_FILENO) != 0;
-    const Console console{std::cin, std::cout, std::cerr, wants_colour(), typed, true};
+    const Console console{std::cin, std::cout, std::cerr, wants_colour(), typed, true, isatty(STDERR_FILENO) != 0};
     const int status = run(std::vector<std::string>(argv + (argc > 0 ? 1 : 0), argv + argc), console);
     std::cout.flush();
     if (!std::cout) {

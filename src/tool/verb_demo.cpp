@@ -59,7 +59,7 @@ int run_demo(const Tool& tool, const Arguments& arguments, const Console& consol
             if (!command.empty() && command.front() == "demo")
                 throw InputError(path, "step " + std::to_string(number) + " runs a tour inside a tour", "another verb");
             std::istringstream typing(step.type);
-            Console inner{typing, console.out, console.err, console.colour, false, false};
+            Console inner{typing, console.out, console.err, console.colour, false, false, false};
             if (const int status = tool.run(command, inner); status != 0) {
                 console.err << tool.program() << " demo: step " << number << " of " << path << " ended with status "
                             << status << "\n";

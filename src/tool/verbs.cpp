@@ -4,6 +4,7 @@
 #include <ostream>
 
 #include "arvek/arena/steady_clock.hpp"
+#include "line_reader.hpp"
 #include "position_file.hpp"
 #include "values.hpp"
 
@@ -153,6 +154,30 @@ int run_count(const Tool& tool, const Arguments& arguments, const Console& conso
     console.out << (arguments.format == "json" ? count_as_json(game.subject(), counts)
                                                : count_as_text(game.subject(), counts));
     return 0;
+}
+
+int run_solve(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const OpenedGame game = open_game(tool, arguments);
+    SolveOptions options;
+    options.memory_mebibytes =
+        static_cast<std::size_t>(whole_number("--memory", arguments.memory.value_or("1024"), 1, 1'048'576));
+    if (arguments.time) options.seconds = seconds_value("--time", *arguments.time, false);
+    options.clock = steady_seconds;
+    options.margins = !arguments.win_or_loss;
+    require_going_on(game);
+    const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is proven so far
+    options.stop = InterruptGuard::stop_token();
+    if (console.shows_progress)
+        options.progress = [&](Payoff least, Payoff most, std::uint64_t positions) {
+            console.err << "\r" << grouped(positions) << " positions; worth " << worth_text(least, most) << "   "
+                        << std::flush;
+        };
+    const SolutionReport report = game.table->solve(options);
+    if (console.shows_progress) console.err << "\r" << std::string(78, ' ') << "\r" << std::flush;
+    console.out << (arguments.format == "json"
+                        ? solution_as_json(game.subject(), report)
+                        : solution_as_text(game.subject(), report, Paint(console.colour), game.player_names()));
+    return report.complete ? 0 : 1;
 }
 
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {

@@ -34,6 +34,7 @@ int run_games(const Tool& tool, const Arguments& arguments, const Console& conso
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_count(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_solve(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_demo(const Tool& tool, const Arguments& arguments, const Console& console);
 

@@ -205,6 +205,46 @@ std::string comparison_as_text(const Subject& subject, const std::vector<Compari
     return text + table.text();
 }
 
+std::string worth_text(Payoff least, Payoff most) {
+    const auto exactly = [](Payoff payoff) -> std::string {
+        if (payoff == 0) return "a draw";
+        const Payoff size = payoff < 0 ? -payoff : payoff;
+        return (payoff > 0 ? "a win" : "a loss") + (size > 1 ? " by " + std::to_string(size) : std::string());
+    };
+    if (least == most) return exactly(least);
+    if (least <= -largest_payoff && most >= largest_payoff) return "not known yet";
+    if (most >= largest_payoff) return exactly(least) + " or better";
+    if (least <= -largest_payoff) return exactly(most) + " or worse";
+    return "between " + exactly(least) + " and " + exactly(most);
+}
+
+std::string solution_as_text(const Subject& subject, const SolutionReport& report, const Paint& paint,
+                             const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
+    const std::string plies = report.plies ? " in " + std::to_string(*report.plies) : "";
+    text +=
+        report.to_move + " to move. " +
+        paint.strong((report.complete ? "Solved: " : "Not solved: ") + worth_text(report.least, report.most) + plies) +
+        ".\n";
+    const bool knows_plies = std::any_of(report.moves.begin(), report.moves.end(),
+                                         [](const auto& solved) { return solved.plies.has_value(); });
+    TextTable table({"move", "worth", knows_plies ? "plies" : ""}, "llr");
+    // Of a game that was not solved, the moves of which something more is known than of the whole.
+    for (const SolvedMoveReport& solved : report.moves)
+        if (report.complete || solved.value < report.most)
+            table.add({solved.move,
+                       solved.kind == ScoreKind::Exact ? worth_text(solved.value, solved.value)
+                                                       : worth_text(-largest_payoff, solved.value),
+                       solved.plies ? std::to_string(*solved.plies) : ""});
+    text += table.text();
+    return text +
+           paint.faint(fmt::format("  {}: {} positions, {} table hits; {}; {}", report.method,
+                                   grouped(report.counters.nodes), grouped(report.counters.table_hits),
+                                   duration_text(report.seconds),
+                                   report.complete ? "solved" : "stopped by " + report.stopped_by)) +
+           "\n";
+}
+
 std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts) {
     std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
     TextTable table({"depth", "sequences", "finished"}, "rrr");

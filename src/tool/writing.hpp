@@ -47,6 +47,7 @@ class TextTable {
    public:
     explicit TextTable(std::vector<std::string> heads, std::string to_the_right = {});
     void add(std::vector<std::string> row) { rows_.push_back(std::move(row)); }
+    std::size_t rows() const { return rows_.size() - 1; }
     std::string text(std::string_view indent = "  ") const;
 
    private:
@@ -73,6 +74,12 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
 std::string comparison_as_text(const Subject& subject, const std::vector<ComparisonRow>& rows, const Paint& paint,
                                const std::vector<std::string>& player_names);
 std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows);
+
+/// "a win by 2", "a draw", "a loss", "a loss or a draw", "between -3 and 5".
+std::string worth_text(Payoff least, Payoff most);
+std::string solution_as_text(const Subject& subject, const SolutionReport& report, const Paint& paint,
+                             const std::vector<std::string>& player_names);
+std::string solution_as_json(const Subject& subject, const SolutionReport& report);
 
 std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts);
 std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts);

@@ -113,6 +113,37 @@ std::string comparison_as_json(const Subject& subject, const std::vector<Compari
     return document(json);
 }
 
+std::string solution_as_json(const Subject& subject, const SolutionReport& report) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(report.to_move);
+    json["complete"] = report.complete;
+    json["value"] = nullptr;
+    json["outcome"] = nullptr;
+    Json best = Json::array(), moves = Json::array();
+    if (report.complete) {
+        json["value"] = report.least;
+        json["outcome"] = report.least > 0 ? "win" : report.least < 0 ? "loss" : "draw";
+    }
+    for (const SolvedMoveReport& solved : report.moves) {
+        if (report.complete && solved.kind == ScoreKind::Exact && solved.value == report.least)
+            best.push_back(solved.move);
+        Json entry{{"move", solved.move}, {"value", solved.value}, {"kind", name_of(solved.kind)}, {"plies", nullptr}};
+        if (solved.plies) entry["plies"] = *solved.plies;
+        moves.push_back(std::move(entry));
+    }
+    json["best"] = std::move(best);
+    json["plies"] = report.plies ? Json(*report.plies) : Json(nullptr);
+    json["least"] = report.least;
+    json["most"] = report.most;
+    json["moves"] = std::move(moves);
+    json["method"] = report.method;
+    json["stats"] = {{"nodes", report.counters.nodes},
+                     {"table_hits", report.counters.table_hits},
+                     {"seconds", report.seconds},
+                     {"stopped_by", report.stopped_by}};
+    return document(json);
+}
+
 std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts) {
     Json json = json_of(subject);
     Json rows = Json::array();

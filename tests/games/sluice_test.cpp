@@ -1,7 +1,7 @@
 #include "sluice/sluice.hpp"
 
-#include <arvek/game/missing.hpp>
 #include <gtest/gtest.h>
+#include <arvek/game/missing.hpp>
 
 #include "support/brute_force.hpp"
 
@@ -17,15 +17,17 @@ std::string after(const Sluice& game, const std::string& position, const std::st
     return game.position_text(p);
 }
 
-const std::vector<Sluice::Parameters> shapes{{6, 4, false, false}, {6, 3, true, false},  {4, 4, false, true},
-                                             {1, 1, false, false}, {1, 12, true, true}, {12, 12, false, true}, {2, 3, false, false}};
+const std::vector<Sluice::Parameters> shapes{{6, 4, false, false}, {6, 3, true, false}, {4, 4, false, true},
+                                             {1, 1, false, false}, {1, 12, true, true}, {12, 12, false, true},
+                                             {2, 3, false, false}};
 
 }  // namespace
 
 TEST(Sluice, PoursCountsAndMovesAgain) {
     const Sluice game;
     EXPECT_EQ(after(game, "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T", "1"), "0,5,5,5,5,4:0 4,4,4,4,4,4:0 A");
-    EXPECT_EQ(after(game, "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T", "3"), "4,4,0,5,5,5:1 4,4,4,4,4,4:0 T") << "the last bucket in the own store moves again";
+    EXPECT_EQ(after(game, "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T", "3"), "4,4,0,5,5,5:1 4,4,4,4,4,4:0 T")
+        << "the last bucket in the own store moves again";
     EXPECT_EQ(after(game, "4,4,4,4,4,4:0 4,4,4,4,4,4:0 T", "6"), "4,4,4,4,4,0:1 5,5,5,4,4,4:0 A");
     EXPECT_EQ(after(game, "4,4,4,4,4,4:0 4,4,4,4,4,4:0 A", "6"), "5,5,5,4,4,4:0 4,4,4,4,4,0:1 T");
 }
@@ -34,7 +36,8 @@ TEST(Sluice, CapturesWhatLiesOpposite) {
     const Sluice game;
     // From 1 with one bucket into the empty 2; opposite Teal's 2 is Amber's 5.
     EXPECT_EQ(after(game, "1,0,4,4,4,4:0 4,4,4,4,7,4:4 T", "1"), "0,0,4,4,4,4:8 4,4,4,4,0,4:4 A");
-    EXPECT_EQ(after(game, "1,0,4,4,4,4:7 4,4,4,4,0,4:4 T", "1"), "0,1,4,4,4,4:7 4,4,4,4,0,4:4 A") << "nothing opposite, nothing captured";
+    EXPECT_EQ(after(game, "1,0,4,4,4,4:7 4,4,4,4,0,4:4 T", "1"), "0,1,4,4,4,4:7 4,4,4,4,0,4:4 A")
+        << "nothing opposite, nothing captured";
     const Sluice empty_captures({6, 4, true, false});
     EXPECT_EQ(after(empty_captures, "1,0,4,4,4,4:7 4,4,4,4,0,4:4 T", "1"), "0,0,4,4,4,4:8 4,4,4,4,0,4:4 A");
     // A pour of exactly one whole round, thirteen buckets, ends in its own emptied basin and captures.
@@ -85,15 +88,16 @@ TEST(Sluice, KeepsItsWaterAndItsTexts) {
 
 TEST(Sluice, SaysWhatIsWrong) {
     const Sluice game({2, 2, false, false});
-    for (const auto& [text, part] : std::vector<std::pair<std::string, std::string>>{{"", "the text is empty"},
-                                                                                     {"2,2:0 2,2:0", "column 12: the end of the text after Amber's store"},
-                                                                                     {"2,x:0 2,2:0 T", "column 3: 'x' does not begin a number"},
-                                                                                     {"2,2,2:0 2,2:0 T", "column 4: ',' after Teal's basin 2"},
-                                                                                     {"2,2:0 2,2:0 X", "column 13: 'X' is no player"},
-                                                                                     {"2,2:0 2,2:0 T!", "column 14: '!' after the player"},
-                                                                                     {"2,2:1 2,2:0 T", "there are 9 buckets in all (expected 8)"},
-                                                                                     {"-2,2:0 2,2:0 T", "column 1: '-'"},
-                                                                                     {"0,0:4 2,2:0 T", "the basins of one side are all empty"}}) {
+    for (const auto& [text, part] : std::vector<std::pair<std::string, std::string>>{
+             {"", "the text is empty"},
+             {"2,2:0 2,2:0", "column 12: the end of the text after Amber's store"},
+             {"2,x:0 2,2:0 T", "column 3: 'x' does not begin a number"},
+             {"2,2,2:0 2,2:0 T", "column 4: ',' after Teal's basin 2"},
+             {"2,2:0 2,2:0 X", "column 13: 'X' is no player"},
+             {"2,2:0 2,2:0 T!", "column 14: '!' after the player"},
+             {"2,2:1 2,2:0 T", "there are 9 buckets in all (expected 8)"},
+             {"-2,2:0 2,2:0 T", "column 1: '-'"},
+             {"0,0:4 2,2:0 T", "the basins of one side are all empty"}}) {
         try {
             (void)game.read_position(text);
             ADD_FAILURE() << text << " was read";
@@ -101,6 +105,7 @@ TEST(Sluice, SaysWhatIsWrong) {
             EXPECT_NE(std::string(error.what()).find(part), std::string::npos) << text << "\n" << error.what();
         }
     }
-    for (const Sluice::Parameters& wrong : std::vector<Sluice::Parameters>{{0, 4, false, false}, {13, 4, false, false}, {6, 0, false, false}, {6, 13, false, false}})
+    for (const Sluice::Parameters& wrong : std::vector<Sluice::Parameters>{
+             {0, 4, false, false}, {13, 4, false, false}, {6, 0, false, false}, {6, 13, false, false}})
         EXPECT_THROW((void)Sluice(wrong), InputError);
 }

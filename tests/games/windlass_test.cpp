@@ -1,8 +1,8 @@
 #include "windlass/windlass.hpp"
 
+#include <gtest/gtest.h>
 #include <arvek/game/missing.hpp>
 #include <arvek/lab/count.hpp>
-#include <gtest/gtest.h>
 
 #include "support/brute_force.hpp"
 
@@ -25,7 +25,9 @@ TEST(Windlass, GivesTheKnownCounts) {
 
 TEST(Windlass, SeesLinesOnTheRimAndThroughTheHub) {
     const Windlass even({8, 3}), odd({9, 3});
-    const auto won = [](const Windlass& game, const char* text) { return game.outcome(game.read_position(text)).has_value(); };
+    const auto won = [](const Windlass& game, const char* text) {
+        return game.outcome(game.read_position(text)).has_value();
+    };
     EXPECT_TRUE(won(even, "./TTT.AA.. A 0 1"));
     EXPECT_TRUE(won(even, "./TT.AA..T A 0 1")) << "the rim has no end";
     EXPECT_TRUE(won(even, "T/.T.A.T.A A 0 1")) << "opposite posts and the hub";
@@ -100,14 +102,15 @@ TEST(Windlass, TheThirdOccurrenceIsADraw) {
 
 TEST(Windlass, SaysWhatIsWrong) {
     const Windlass game({6, 3});
-    for (const auto& [text, part] : std::vector<std::pair<std::string, std::string>>{{"", "the text is empty"},
-                                                                                     {"x/...... T 3 3", "column 1: 'x' is no peg"},
-                                                                                     {"./..... T 3 3", "column 8: ' ' is no peg"},
-                                                                                     {"./...... T 3", "column 13: the end of the text"},
-                                                                                     {"./...... T 3 9", "column 14: '9' is no number of pegs"},
-                                                                                     {"./T..... A 3 3", "Teal has 1 pegs placed and 3 in hand (expected 3 in all)"},
-                                                                                     {"./T..... T 2 3", "do not go with the player to move"},
-                                                                                     {"./TTTAAA T 0 0", "the side to move has a line already"}}) {
+    for (const auto& [text, part] : std::vector<std::pair<std::string, std::string>>{
+             {"", "the text is empty"},
+             {"x/...... T 3 3", "column 1: 'x' is no peg"},
+             {"./..... T 3 3", "column 8: ' ' is no peg"},
+             {"./...... T 3", "column 13: the end of the text"},
+             {"./...... T 3 9", "column 14: '9' is no number of pegs"},
+             {"./T..... A 3 3", "Teal has 1 pegs placed and 3 in hand (expected 3 in all)"},
+             {"./T..... T 2 3", "do not go with the player to move"},
+             {"./TTTAAA T 0 0", "the side to move has a line already"}}) {
         try {
             (void)game.read_position(text);
             ADD_FAILURE() << text << " was read";
@@ -115,6 +118,7 @@ TEST(Windlass, SaysWhatIsWrong) {
             EXPECT_NE(std::string(error.what()).find(part), std::string::npos) << text << "\n" << error.what();
         }
     }
-    for (const Windlass::Parameters& wrong : std::vector<Windlass::Parameters>{{3, 2}, {13, 3}, {9, 1}, {9, 6}, {9, 5}, {4, 3}})
+    for (const Windlass::Parameters& wrong :
+         std::vector<Windlass::Parameters>{{3, 2}, {13, 3}, {9, 1}, {9, 6}, {9, 5}, {4, 3}})
         EXPECT_THROW((void)Windlass(wrong), InputError);
 }

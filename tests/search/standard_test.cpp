@@ -1,10 +1,10 @@
 // The standard search against minimax, technique by technique, and against plain recursion where positions repeat.
 
+#include <gtest/gtest.h>
 #include <arvek/arena/steady_clock.hpp>
 #include <arvek/search/alpha_beta.hpp>
 #include <arvek/search/minimax.hpp>
 #include <arvek/search/standard.hpp>
-#include <gtest/gtest.h>
 
 #include <atomic>
 #include <thread>
@@ -40,7 +40,8 @@ std::vector<Techniques> exact_variants(bool with_table) {
 }
 
 template <class G>
-void expect_value_of_minimax(const G& game, const typename G::Position& position, int depth, const std::vector<Techniques>& variants) {
+void expect_value_of_minimax(const G& game, const typename G::Position& position, int depth,
+                             const std::vector<Techniques>& variants) {
     const auto plain = Minimax<G>(game).decide(position, {.depth = depth});
     for (const Techniques& techniques : variants)
         for (const Ranking ranking : {Ranking::Best, Ranking::Equals, Ranking::All}) {
@@ -66,24 +67,30 @@ void expect_value_of_minimax(const G& game, const typename G::Position& position
 
 TEST(Standard, HasTheValueOfMinimaxOnLanternsWhateverIsSwitchedOff) {
     Random random(21);
-    for (const Lanterns::Parameters& shape :
-         std::vector<Lanterns::Parameters>{{3, 3, 3, false}, {4, 4, 3, false}, {5, 5, 4, false}, {4, 4, 3, true}, {6, 5, 4, true}}) {
+    for (const Lanterns::Parameters& shape : std::vector<Lanterns::Parameters>{
+             {3, 3, 3, false}, {4, 4, 3, false}, {5, 5, 4, false}, {4, 4, 3, true}, {6, 5, 4, true}}) {
         const Lanterns game(shape);
         for (int i = 0; i < 25; ++i) {
             const auto position = random_position(game, static_cast<int>(random.below(14)), random);
             // In Lanterns a position is always met at the same ply, so even the table changes no value.
-            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 4, exact_variants(true))) << game.position_text(position);
+            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 4, exact_variants(true)))
+                << game.position_text(position);
         }
     }
 }
 
 TEST(Standard, HasTheValueOfMinimaxOnSluiceWithoutTheTable) {
     Random random(22);
-    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{6, 4, false, false}, {3, 3, true, false}, {4, 2, false, true}, {1, 5, true, true}, {2, 12, false, false}}) {
+    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{6, 4, false, false},
+                                                                           {3, 3, true, false},
+                                                                           {4, 2, false, true},
+                                                                           {1, 5, true, true},
+                                                                           {2, 12, false, false}}) {
         const Sluice game(shape);
         for (int i = 0; i < 25; ++i) {
             const auto position = random_position(game, static_cast<int>(random.below(20)), random);
-            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 5, exact_variants(false))) << game.position_text(position);
+            ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 5, exact_variants(false)))
+                << game.position_text(position);
         }
     }
 }
@@ -91,12 +98,15 @@ TEST(Standard, HasTheValueOfMinimaxOnSluiceWithoutTheTable) {
 TEST(Standard, HasTheValueOfMinimaxWhereAnyPlayerMayMoveNext) {
     for (std::uint64_t seed = 0; seed < 150; ++seed) {
         const RandomTree tree{seed, 7, false};
-        ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(tree, tree.initial_position(), 1 + static_cast<int>(seed % 8), exact_variants(true))) << "seed " << seed;
+        ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(tree, tree.initial_position(), 1 + static_cast<int>(seed % 8),
+                                                        exact_variants(true)))
+            << "seed " << seed;
     }
 }
 
 TEST(Standard, SolvesSmallGamesWithTheTableToTheirExactValue) {
-    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{2, 2, false, false}, {3, 1, false, false}, {2, 3, true, false}, {3, 2, false, true}}) {
+    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{
+             {2, 2, false, false}, {3, 1, false, false}, {2, 3, true, false}, {3, 2, false, true}}) {
         const Sluice game(shape);
         const auto plain = AlphaBeta<Sluice>(game).decide(game.initial_position());
         ASSERT_EQ(plain.stats.stopped_by, StoppedBy::End);
@@ -144,7 +154,8 @@ TEST(Standard, CountsARepeatedPositionAsADraw) {
             std::vector<Windlass::Position> path{position};
             const Score known = with_repetition(game, path, depth, 0);
             for (const Techniques& techniques : exact_variants(false)) {
-                const auto decision = Standard<Windlass>(game, {.techniques = techniques}).decide(position, {.depth = depth});
+                const auto decision =
+                    Standard<Windlass>(game, {.techniques = techniques}).decide(position, {.depth = depth});
                 ASSERT_EQ(decision.ranked.front().score, known) << game.position_text(position) << " depth " << depth;
             }
         }
@@ -171,7 +182,8 @@ TEST(Standard, SeesTheDrawByRepetitionInTheHistoryOfTheGame) {
         for (const bool table : {true, false}) {
             Techniques techniques;
             techniques.table = table;
-            const auto decision = Standard<Windlass>(game, {.techniques = techniques}).decide(position, {.depth = 4}, {.ranking = Ranking::All}, earlier);
+            const auto decision = Standard<Windlass>(game, {.techniques = techniques})
+                                      .decide(position, {.depth = 4}, {.ranking = Ranking::All}, earlier);
             for (const auto& entry : decision.ranked) ASSERT_EQ(entry.score, Score{}) << game.position_text(position);
         }
     }
@@ -188,7 +200,8 @@ TEST(Standard, IsReproducibleToTheCounterAndForgetsUnlessAskedToKeep) {
     EXPECT_EQ(static_cast<const Counters&>(first.stats), static_cast<const Counters&>(again.stats));
     EXPECT_EQ(first.move, again.move);
     for (int i = 0; i < 600; ++i) (void)search.decide(position, {.depth = 1});  // past the round of the ages
-    EXPECT_EQ(static_cast<const Counters&>(search.decide(position, {.depth = 8}, {.seed = 3}).stats), static_cast<const Counters&>(first.stats));
+    EXPECT_EQ(static_cast<const Counters&>(search.decide(position, {.depth = 8}, {.seed = 3}).stats),
+              static_cast<const Counters&>(first.stats));
 
     const auto kept_first = keeping.decide(position, {.depth = 8});
     const auto kept_again = keeping.decide(position, {.depth = 8});
@@ -224,8 +237,9 @@ TEST(TranspositionTable, GivesBackWhatWasStoredOrNothing) {
     EXPECT_FALSE(table.look_up(0, entry)) << "an empty table knows nothing, not even of hash 0";
     for (int i = 0; i < 100'000; ++i) {
         const std::uint64_t hash = random.next();
-        const TableEntry stored{Score::estimate(static_cast<int>(random.below(2'000'000)) - 1'000'000), static_cast<int>(random.below(1'024)),
-                                static_cast<Bound>(1 + random.below(3)), static_cast<std::uint16_t>(random.below(4'096))};
+        const TableEntry stored{Score::estimate(static_cast<int>(random.below(2'000'000)) - 1'000'000),
+                                static_cast<int>(random.below(1'024)), static_cast<Bound>(1 + random.below(3)),
+                                static_cast<std::uint16_t>(random.below(4'096))};
         table.store(hash, stored);
         ASSERT_TRUE(table.look_up(hash, entry));
         ASSERT_EQ(entry.score, stored.score);

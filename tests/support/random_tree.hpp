@@ -61,6 +61,10 @@ struct RandomTreeOf {
         return arvek::Score::estimate(player == arvek::Player::First ? value : -value);
     }
 
+    std::uint64_t hash(const Position& p) const {
+        return arvek::hash_of_words({p.path, static_cast<std::uint64_t>(p.ply)});
+    }
+
    private:
     static std::uint64_t drawn(const Position& p, std::uint64_t what) { return arvek::mix_bits(p.path ^ (what << 32)); }
 };

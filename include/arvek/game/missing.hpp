@@ -8,6 +8,7 @@
 #include "arvek/game/game.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/ordering.hpp"
+#include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/preference.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/take_back.hpp"
@@ -64,6 +65,10 @@ consteval bool game_is_complete() {
             static_assert(holds(ForcingGame<G>),
                           "Arvek: generate_forcing_moves is there but must be  void "
                           "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
+        if constexpr (requires { &G::payoff_bounds; })
+            static_assert(holds(BoundedGame<G>),
+                          "Arvek: payoff_bounds is there but must be  arvek::PayoffBounds "
+                          "payoff_bounds(const Position&, arvek::Player) const;");
         if constexpr (requires { &G::drawing; })
             static_assert(holds(HasDrawing<G>),
                           "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");

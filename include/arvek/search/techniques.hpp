@@ -1,5 +1,6 @@
 #pragma once
-// Techniques: what the standard search does beyond plain alpha-beta; each can be switched off by name, to see its worth.
+// Techniques: what the standard search does beyond plain alpha-beta; each can be switched off by name, to see its
+// worth.
 //
 //     arvek::Standard<MyGame> search(game, {.techniques = {.killers = false}});
 
@@ -18,7 +19,8 @@ struct Techniques {
     bool history = true;     ///< moves that cut off often come early
     bool replies = true;     ///< the move that last cut off after the same rival move comes early
     bool quiescence = true;  ///< at the horizon, forcing moves go on, where the game names them
-    bool reductions = false; ///< late moves are first searched a ply less; the value at a depth may then differ from minimax
+    bool reductions =
+        false;  ///< late moves are first searched a ply less; the value at a depth may then differ from minimax
 };
 
 /// The names, in the order above.

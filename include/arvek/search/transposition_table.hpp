@@ -1,11 +1,11 @@
 #pragma once
 // TranspositionTable: what is known of positions met before, by their hash.
 //
-// Of a fixed size in MiB; when it is full, what is shallow and old gives way. Any number of threads may read and write at once
-// without locks: an entry is two words, the hash is stored combined with the data, and an entry whose words come from two
-// different writers does not match either hash.
-// Sources: Zobrist (1970), "A New Hashing Method with Application for Game Playing"; Hyatt, Mann (2002), "A Lock-less
-// Transposition Table Implementation for Parallel Search".
+// Of a fixed size in MiB; when it is full, what is shallow and old gives way. Any number of threads may read and write
+// at once without locks: an entry is two words, the hash is stored combined with the data, and an entry whose words
+// come from two different writers does not match either hash. Sources: Zobrist (1970), "A New Hashing Method with
+// Application for Game Playing"; Hyatt, Mann (2002), "A Lock-less Transposition Table Implementation for Parallel
+// Search".
 
 #include <cstddef>
 #include <cstdint>
@@ -17,8 +17,8 @@ namespace arvek {
 enum class Bound : std::uint8_t { None, Lower, Upper, Exact };
 
 struct TableEntry {
-    Score score;                 ///< proven scores count plies from the entry's own position
-    int depth = 0;               ///< plies searched below it, at most `complete_depth`
+    Score score;    ///< proven scores count plies from the entry's own position
+    int depth = 0;  ///< plies searched below it, at most `complete_depth`
     Bound bound = Bound::None;
     std::uint16_t move = no_move;  ///< where the best move stands among the generated ones
 
@@ -66,7 +66,8 @@ class TranspositionTable {
                 break;
             }
             // Each decision passed counts like eight plies of depth.
-            const int worth = data == 0 ? -1'000'000 : depth_of(data) - 8 * static_cast<int>((age_ - age_of(data)) & age_mask);
+            const int worth =
+                data == 0 ? -1'000'000 : depth_of(data) - 8 * static_cast<int>((age_ - age_of(data)) & age_mask);
             if (chosen == nullptr || worth < least_worth) {
                 chosen = &bucket[i];
                 least_worth = worth;

@@ -32,6 +32,8 @@ class Table {
 
     virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const = 0;
     virtual std::vector<SequenceCount> count(int depth) const = 0;
+    /// Throws InputError when the game has no hash, which solving needs.
+    virtual SolutionReport solve(const SolveOptions& options) const = 0;
     virtual MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                               const OpponentMeans& means, const std::function<void(const GameRecord&)>& seen) const = 0;
 };

@@ -10,6 +10,7 @@
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/spec.hpp"
+#include "arvek/search/solution.hpp"
 
 namespace arvek::tool {
 
@@ -62,6 +63,27 @@ struct DecisionReport {
     bool has_scores = false;
     std::vector<RuleReport> rules;
     std::vector<std::string> overlooked;
+};
+
+struct SolvedMoveReport {
+    std::string move;
+    Payoff value = 0;
+    ScoreKind kind = ScoreKind::Exact;
+    std::optional<int> plies;
+};
+
+struct SolutionReport {
+    bool complete = false;
+    Payoff least = 0;
+    Payoff most = 0;
+    std::optional<int> plies;
+    std::vector<SolvedMoveReport> moves;
+    std::string method;
+    std::string stopped_by;
+    Counters counters;
+    double seconds = 0.0;
+    std::string drawing;
+    std::string to_move;
 };
 
 /// One game of a match, as text.

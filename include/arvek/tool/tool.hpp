@@ -85,6 +85,7 @@ struct Console {
     bool colour = false;        ///< whether `out` may carry colours
     bool line_editing = false;  ///< whether a person types at a terminal; then lines are read from there, not from `in`
     bool reads_standard_input = false;  ///< whether `in` is the process's standard input
+    bool shows_progress = false;        ///< whether `err` is a terminal, where a line may be written over
 };
 
 class Tool {

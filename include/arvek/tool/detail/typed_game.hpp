@@ -10,6 +10,7 @@
 #include "arvek/arena/match.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/opponent.hpp"
+#include "arvek/search/solver.hpp"
 #include "arvek/tool/game_handle.hpp"
 
 namespace arvek::tool::detail {
@@ -97,6 +98,30 @@ class TypedTable final : public Table {
     }
 
     std::vector<SequenceCount> count(int depth) const override { return count_sequences(game_, now(), depth); }
+
+    SolutionReport solve(const SolveOptions& options) const override {
+        if constexpr (HashedGame<G>) {
+            const Solution<Move> solution = Solver<G>(game_, options).solve(now());
+            SolutionReport report;
+            report.complete = solution.complete;
+            report.least = solution.least;
+            report.most = solution.most;
+            report.plies = solution.plies;
+            for (const auto& solved : solution.moves)
+                report.moves.push_back({game_.move_text(now(), solved.move), solved.value, solved.kind, solved.plies});
+            report.method = solution.method;
+            report.stopped_by = solution.stopped_by;
+            report.counters = solution.counters;
+            report.seconds = solution.seconds;
+            report.drawing = drawing();
+            report.to_move = player_name_of(game_, player_to_move());
+            return report;
+        } else {
+            (void)options;
+            throw InputError("solve", "the game has no hash, by which positions are recognised",
+                             "std::uint64_t hash(const Position&) const");
+        }
+    }
 
     MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                       const OpponentMeans& means, const std::function<void(const GameRecord&)>& seen) const override {

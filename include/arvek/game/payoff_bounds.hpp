@@ -1,0 +1,22 @@
+#pragma once
+// Ability: payoff bounds. Buys exact solving with far fewer positions, where the end can be bounded before it comes.
+//
+//     arvek::PayoffBounds payoff_bounds(const Position&, arvek::Player) const;
+//
+// The least and the most that the player can still be paid, whatever is played from here; the true payoff must lie between.
+
+#include "arvek/game/game.hpp"
+
+namespace arvek {
+
+struct PayoffBounds {
+    Payoff least = -largest_payoff;
+    Payoff most = largest_payoff;
+};
+
+template <class G>
+concept BoundedGame = Game<G> && requires(const G& game, const typename G::Position& position, Player player) {
+    { game.payoff_bounds(position, player) } -> std::same_as<PayoffBounds>;
+};
+
+}  // namespace arvek

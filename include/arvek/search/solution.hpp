@@ -1,0 +1,46 @@
+#pragma once
+// Solution: what exact solving found out about a position.
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+#include "arvek/game/decision.hpp"
+#include "arvek/search/limits.hpp"
+
+namespace arvek {
+
+struct SolveOptions {
+    std::size_t memory_mebibytes = 1'024;  ///< for the table, or for the positions of a game that can go round
+    std::optional<double> seconds{};       ///< more than 0; needs a clock
+    Clock clock = nullptr;
+    StopToken stop{};
+    bool margins = true;  ///< false: settle only win, draw or loss
+    /// Told from time to time what is known so far: the least and the most that the position is worth, and the positions seen.
+    std::function<void(Payoff least, Payoff most, std::uint64_t positions)> progress{};
+};
+
+template <class Move>
+struct SolvedMove {
+    Move move{};
+    Payoff value = 0;                      ///< for the player to move
+    ScoreKind kind = ScoreKind::Exact;     ///< or Upper: at most that much
+    std::optional<int> plies{};            ///< to the end with best play, where it is known
+};
+
+template <class Move>
+struct Solution {
+    bool complete = false;
+    /// The position is worth between these to the player to move; equal when it is solved. -largest_payoff and
+    /// largest_payoff stand for "nothing known". With margins off: 1, 0 and -1.
+    Payoff least = -largest_payoff;
+    Payoff most = largest_payoff;
+    std::optional<int> plies{};           ///< to the end with best play, where it is known
+    std::vector<SolvedMove<Move>> moves;  ///< every legal move, best first; those that keep the value are exact
+    const char* method = "";              ///< "search to the end" or "retrograde analysis"
+    const char* stopped_by = "";          ///< "solved", "time", "stop" or "memory"
+    Counters counters;
+    double seconds = 0.0;
+};
+
+}  // namespace arvek

@@ -1,0 +1,201 @@
+#pragma once
+// Solver: the exact value of a position and every move that keeps it.
+//
+//     auto solution = arvek::Solver(game, {.memory_mebibytes = 2'048}).solve(position);
+//
+// A game whose positions can come back (game/repetition.hpp) is solved by retrograde analysis of all that can be reached,
+// endless play being a draw; it must fit into the memory, and the plies to the end are known. Every other game is searched
+// to the end with a table: first win, draw or loss, then, where margins count, by narrowing what it can be worth; plies are
+// not known then. Stopped early, the solution says what is proven so far. The game must have a hash.
+// Source of the narrowing: Plaat, Schaeffer, Pijls, de Bruin (1996), "Best-First Fixed-Depth Minimax Algorithms" (MTD(f)).
+
+#include "arvek/search/detail/retrograde.hpp"
+#include "arvek/search/detail/standard_tree.hpp"
+#include "arvek/search/solution.hpp"
+
+namespace arvek {
+
+template <HashedGame G>
+class Solver {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {}
+
+    /// Throws InputError for an option out of range and for a finished position.
+    Solution<Move> solve(const Position& position) {
+        Limits limits;
+        limits.seconds = options_.seconds;
+        limits.clock = options_.clock;
+        limits.stop = options_.stop;
+        check_limits(limits);
+        if (legal_moves(game_, position).empty())
+            throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
+        if constexpr (RepeatingGame<G>)
+            return by_retrograde(position, limits);
+        else
+            return by_search(position, limits);
+    }
+
+   private:
+    using Tree = detail::StandardTree<G, Stepping::Automatic>;
+
+    static const char* reason_text(StoppedBy reason) { return reason == StoppedBy::Time ? "time" : "stop"; }
+
+    Solution<Move> by_search(const Position& position, const Limits& limits) {
+        detail::Budget budget(limits);
+        TranspositionTable table(options_.memory_mebibytes);
+        detail::CutoffMemory<Move> memory;
+        std::vector<detail::StandardFrame<Move>> frames;
+        Techniques techniques;
+        techniques.quiescence = false;
+        Tree tree(game_, techniques, &table, memory, frames, budget);
+        tree.ply_weight = 0;
+        tree.prepare(max_depth);
+
+        const Player player = game_.player_to_move(position);
+        Solution<Move> solution;
+        solution.method = "search to the end";
+        for (const Move& move : legal_moves(game_, position))
+            solution.moves.push_back({move, largest_payoff, ScoreKind::Upper, {}});
+
+        // Is the move worth `payoff` or more? Learns from the answer either way.
+        const auto reaches = [&](SolvedMove<Move>& solved, Payoff payoff) {
+            Position at = position;
+            const Score wanted = Score::proven(payoff, 0);
+            const Score score =
+                tree.after(at, player, solved.move, frames[1], max_depth - 1, wanted.just_below(), wanted);
+            if (budget.stopped()) return false;
+            if (tree.horizon) throw InputError("position", "a line goes on for more than " + std::to_string(max_depth) + " plies",
+                                               "a game that ends sooner, or one with a repetition rule");
+            if (score < wanted) {
+                solved.value = std::min(solved.value, score.is_proven() ? score.payoff() : 0);
+                return false;
+            }
+            solution.least = std::max(solution.least, score.is_proven() ? score.payoff() : 0);
+            return true;
+        };
+        // Whether some move is worth that much; the one that is comes first afterwards.
+        const auto some_reaches = [&](Payoff payoff) {
+            for (std::size_t i = 0; i < solution.moves.size(); ++i) {
+                if (solution.moves[i].value < payoff) continue;
+                const bool reached = reaches(solution.moves[i], payoff);
+                if (budget.stopped()) return false;
+                if (!reached) continue;
+                std::rotate(solution.moves.begin(), solution.moves.begin() + static_cast<std::ptrdiff_t>(i),
+                            solution.moves.begin() + static_cast<std::ptrdiff_t>(i) + 1);
+                return true;
+            }
+            solution.most = -largest_payoff;
+            for (const auto& solved : solution.moves) solution.most = std::max(solution.most, solved.value);
+            return false;
+        };
+
+        if constexpr (BoundedGame<G>) {
+            const PayoffBounds bounds = game_.payoff_bounds(position, player);
+            solution.least = bounds.least;
+            solution.most = bounds.most;
+        } else if constexpr (requires { { G::most_payoff } -> std::convertible_to<Payoff>; }) {
+            solution.least = -G::most_payoff;
+            solution.most = G::most_payoff;
+        }
+        for (auto& solved : solution.moves) solved.value = solution.most;
+        // Win, draw or loss first; then from the side that was proven last.
+        Payoff asked = solution.least < 1 && solution.most >= 1 ? 1 : solution.most;
+        while (solution.least < solution.most && !budget.stopped()) {
+            some_reaches(asked);
+            if (options_.progress) options_.progress(solution.least, solution.most, budget.counters.nodes);
+            if (!options_.margins && (solution.least >= 1 || solution.most <= -1 || (solution.least == 0 && solution.most == 0))) break;
+            if (solution.most == 0 && solution.least < 0)
+                asked = 0;
+            else if (solution.least > 0)
+                asked = solution.least + 1;
+            else
+                asked = solution.most;
+        }
+        if (!options_.margins) {
+            solution.least = std::clamp(solution.least, -1, 1);
+            solution.most = std::clamp(solution.most, -1, 1);
+        }
+        solution.complete = solution.least == solution.most;
+        // Every move that keeps the value; of a loss whose size does not matter, every move.
+        const bool all_keep = !options_.margins && solution.most < 0;
+        for (auto& solved : solution.moves) {
+            if (!solution.complete || budget.stopped()) break;
+            if (all_keep || (solved.value >= solution.least && reaches(solved, solution.least))) {
+                solved.value = solution.least;
+                solved.kind = ScoreKind::Exact;
+            }
+        }
+        if (!options_.margins)
+            for (auto& solved : solution.moves) solved.value = std::clamp(solved.value, -1, 1);
+        std::stable_sort(solution.moves.begin(), solution.moves.end(), [](const auto& a, const auto& b) {
+            return a.kind != b.kind ? a.kind < b.kind : a.value > b.value;
+        });
+        solution.stopped_by = budget.stopped() ? reason_text(budget.reason()) : "solved";
+        if (budget.stopped()) solution.complete = false;
+        solution.counters = budget.counters;
+        solution.seconds = budget.seconds();
+        return solution;
+    }
+
+    Solution<Move> by_retrograde(const Position& position, const Limits& limits) {
+        detail::Budget budget(limits);
+        Solution<Move> solution;
+        solution.method = "retrograde analysis";
+        const char* interrupted_by = nullptr;
+        detail::Retrograde<G> retrograde(game_);
+        const bool gathered = retrograde.gather(position, options_.memory_mebibytes << 20, [&](std::size_t positions) {
+            if (options_.progress) options_.progress(solution.least, solution.most, positions);
+            const bool stops = limits.stop.stop_requested() || (limits.seconds && budget.seconds() >= *limits.seconds);
+            if (stops) interrupted_by = limits.stop.stop_requested() ? "stop" : "time";
+            return !stops;
+        });
+        solution.counters.nodes = retrograde.size();
+        if (gathered) {
+            solution.stopped_by = "solved";
+            retrograde.analyse();
+            const Player player = game_.player_to_move(position);
+            const auto told = [&](const Position& at) {
+                auto value = retrograde.value_of(at);
+                if (player == Player::Second) value.payoff = -value.payoff;
+                if (!options_.margins) value.payoff = std::clamp(value.payoff, -1, 1);
+                return value;
+            };
+            const auto whole = told(position);
+            solution.least = solution.most = whole.payoff;
+            if (whole.plies >= 0) solution.plies = whole.plies;
+            for (const Move& move : legal_moves(game_, position)) {
+                Position after = position;
+                game_.play(after, move);
+                const auto value = told(after);
+                solution.moves.push_back({move, value.payoff, ScoreKind::Exact, {}});
+                if (value.plies >= 0) solution.moves.back().plies = value.plies + 1;
+            }
+            // A win sooner, a loss later.
+            std::stable_sort(solution.moves.begin(), solution.moves.end(), [](const auto& a, const auto& b) {
+                if (a.value != b.value) return a.value > b.value;
+                const int a_plies = a.plies.value_or(0), b_plies = b.plies.value_or(0);
+                return a.value > 0 ? a_plies < b_plies : a_plies > b_plies;
+            });
+            solution.complete = true;
+        } else {
+            solution.stopped_by = interrupted_by != nullptr ? interrupted_by : "memory";
+            for (const Move& move : legal_moves(game_, position))
+                solution.moves.push_back({move, largest_payoff, ScoreKind::Upper, {}});
+        }
+        solution.seconds = budget.seconds();
+        return solution;
+    }
+
+    G game_;
+    SolveOptions options_;
+};
+
+template <class G>
+Solver(const G&) -> Solver<G>;
+template <class G>
+Solver(const G&, const SolveOptions&) -> Solver<G>;
+
+}  // namespace arvek
