@@ -60,6 +60,7 @@ class Solver {
         for (const Move& move : legal_moves(game_, position))
             solution.moves.push_back({move, largest_payoff, ScoreKind::Upper, {}});
 
+        Payoff reached_payoff = 0;  // by the last move that reached what was asked
         // Is the move worth `payoff` or more? Learns from the answer either way.
         const auto reaches = [&](SolvedMove<Move>& solved, Payoff payoff) {
             Position at = position;
@@ -73,7 +74,7 @@ class Solver {
                 solved.value = std::min(solved.value, score.is_proven() ? score.payoff() : 0);
                 return false;
             }
-            solution.least = std::max(solution.least, score.is_proven() ? score.payoff() : 0);
+            reached_payoff = score.is_proven() ? score.payoff() : 0;
             return true;
         };
         // Whether some move is worth that much; the one that is comes first afterwards.
@@ -83,6 +84,7 @@ class Solver {
                 const bool reached = reaches(solution.moves[i], payoff);
                 if (budget.stopped()) return false;
                 if (!reached) continue;
+                solution.least = std::max(solution.least, reached_payoff);
                 std::rotate(solution.moves.begin(), solution.moves.begin() + static_cast<std::ptrdiff_t>(i),
                             solution.moves.begin() + static_cast<std::ptrdiff_t>(i) + 1);
                 return true;
