@@ -112,6 +112,10 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("SECONDS");
     solve->add_flag("--win-or-loss", arguments.win_or_loss, "settle only win, draw or loss, not the margin");
 
+    CLI::App* check = add_game_verb(app, arguments, "check", "whether a game's rules are sound");
+    check->add_option("--games", arguments.games, "how many random games to play; 200 by default")->option_text("N");
+    add_seed(check, arguments, "seed of the random games");
+
     CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");
     match->add_option("opponents", arguments.opponents, "the two opponents")
         ->option_text("A B")

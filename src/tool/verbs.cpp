@@ -180,6 +180,19 @@ int run_solve(const Tool& tool, const Arguments& arguments, const Console& conso
     return report.complete ? 0 : 1;
 }
 
+int run_check(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const OpenedGame game = open_game(tool, arguments);
+    if (arguments.position)
+        throw InputError("--position", "rules are checked from the initial position", "no --position");
+    CheckOptions options;
+    options.games = static_cast<int>(whole_number("--games", arguments.games.value_or("200"), 1, most_games));
+    options.seed = seed_of(arguments, 0);
+    const CheckReport report = game.handle->check(options);
+    console.out << (arguments.format == "json" ? check_as_json(game.subject(), report)
+                                               : check_as_text(game.subject(), report, Paint(console.colour)));
+    return report.sound() ? 0 : 1;
+}
+
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
     const OpenedGame game = open_game(tool, arguments);
     const OpponentSpec a = read_opponent(arguments.opponents[0]);

@@ -245,6 +245,10 @@ std::string solution_as_text(const Subject& subject, const SolutionReport& repor
            "\n";
 }
 
+std::string check_as_text(const Subject& subject, const CheckReport& report, const Paint& paint) {
+    return heading(subject, paint) + report.text();
+}
+
 std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts) {
     std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
     TextTable table({"depth", "sequences", "finished"}, "rrr");

@@ -81,6 +81,9 @@ std::string solution_as_text(const Subject& subject, const SolutionReport& repor
                              const std::vector<std::string>& player_names);
 std::string solution_as_json(const Subject& subject, const SolutionReport& report);
 
+std::string check_as_text(const Subject& subject, const CheckReport& report, const Paint& paint);
+std::string check_as_json(const Subject& subject, const CheckReport& report);
+
 std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts);
 std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts);
 

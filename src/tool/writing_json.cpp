@@ -144,6 +144,20 @@ std::string solution_as_json(const Subject& subject, const SolutionReport& repor
     return document(json);
 }
 
+std::string check_as_json(const Subject& subject, const CheckReport& report) {
+    Json json = json_of(subject);
+    json["sound"] = report.sound();
+    json["games"] = report.games;
+    json["positions"] = report.positions;
+    Json faults = Json::array();
+    for (const Fault& fault : report.faults)
+        faults.push_back(
+            {{"law", fault.law}, {"what", fault.what}, {"moves", fault.moves}, {"position", fault.position}});
+    json["faults"] = std::move(faults);
+    json["remarks"] = report.remarks;
+    return document(json);
+}
+
 std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts) {
     Json json = json_of(subject);
     Json rows = Json::array();

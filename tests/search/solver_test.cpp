@@ -1,10 +1,10 @@
 // Exact solving against plain recursion, against values found by repeated relaxation, and against what is known.
 
+#include <gtest/gtest.h>
 #include <arvek/arena/steady_clock.hpp>
 #include <arvek/search/alpha_beta.hpp>
 #include <arvek/search/solver.hpp>
 #include <arvek/search/standard.hpp>
-#include <gtest/gtest.h>
 
 #include <map>
 
@@ -64,9 +64,11 @@ void expect_solved_exactly(const G& game, const typename G::Position& position) 
 
 TEST(Solver, AgreesWithPlainRecursionWhereLinesEnd) {
     Random random(61);
-    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{{2, 2, false, false}, {2, 3, true, false}, {3, 1, false, true}, {3, 2, false, false}}) {
+    for (const Sluice::Parameters& shape : std::vector<Sluice::Parameters>{
+             {2, 2, false, false}, {2, 3, true, false}, {3, 1, false, true}, {3, 2, false, false}}) {
         const Sluice game(shape);
-        for (int i = 0; i < 60; ++i) ASSERT_NO_FATAL_FAILURE(expect_solved_exactly(game, random_position(game, 4 + i % 10, random)));
+        for (int i = 0; i < 60; ++i)
+            ASSERT_NO_FATAL_FAILURE(expect_solved_exactly(game, random_position(game, 4 + i % 10, random)));
     }
     const Lanterns small({3, 3, 3, false}), dropping({4, 3, 3, true});
     for (int i = 0; i < 60; ++i) {
@@ -155,7 +157,8 @@ TEST(Solver, FindsWhatIsKnownOfWindlass) {
 
 TEST(Solver, StoppedEarlySaysWhatIsProvenAndClaimsNothingElse) {
     const Lanterns game;
-    const auto timed = Solver<Lanterns>(game, {.memory_mebibytes = 1, .seconds = 0.05, .clock = steady_seconds}).solve(game.initial_position());
+    const auto timed = Solver<Lanterns>(game, {.memory_mebibytes = 1, .seconds = 0.05, .clock = steady_seconds})
+                           .solve(game.initial_position());
     EXPECT_FALSE(timed.complete);
     EXPECT_STREQ(timed.stopped_by, "time");
     EXPECT_LE(timed.least, 0);

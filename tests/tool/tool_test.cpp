@@ -9,6 +9,8 @@
 #include <sstream>
 
 #include "lanterns/offer.hpp"
+#include "sluice/offer.hpp"
+#include "windlass/offer.hpp"
 
 namespace {
 
@@ -26,6 +28,8 @@ struct Ran {
 Ran run(const std::vector<std::string>& arguments, const std::string& typed = "", bool colour = false) {
     arvek::tool::Tool tool("arvek");
     waterway::offer_lanterns(tool);
+    waterway::offer_sluice(tool);
+    waterway::offer_windlass(tool);
     std::istringstream in(typed);
     std::ostringstream out, err;
     const int status = tool.run(arguments, {in, out, err, colour, false, false});
@@ -150,8 +154,46 @@ TEST(ToolMatch, GivesTheAgreedJson) {
     EXPECT_EQ(json["records"][1]["first"], "random");
 }
 
+TEST(ToolSolve, GivesTheAgreedJson) {
+    const Json won = run(words("solve windlass --set posts=6 --set pegs=3 --format json")).json();
+    EXPECT_EQ(won["value"], 1);
+    EXPECT_EQ(won["outcome"], "win");
+    EXPECT_EQ(won["plies"], 11);
+    EXPECT_EQ(won["best"], Json::parse(R"(["1","2","3","4","5","6"])"));
+    EXPECT_EQ(won["method"], "retrograde analysis");
+    const Json margin = run(words("solve sluice --set basins=3 --set buckets=3 --format json")).json();
+    EXPECT_EQ(margin["value"], 2);
+    EXPECT_EQ(margin["outcome"], "win");
+    EXPECT_TRUE(margin["plies"].is_null());
+    EXPECT_EQ(run(words("solve sluice --set basins=3 --set buckets=3 --win-or-loss --format json")).json()["value"], 1);
+    const Ran stopped = run(words("solve lanterns --time 0.05 --memory 1 --format json"));
+    EXPECT_EQ(stopped.status, 1);
+    EXPECT_TRUE(stopped.json()["value"].is_null());
+    EXPECT_EQ(stopped.json()["stats"]["stopped_by"], "time");
+}
+
+TEST(ToolCheck, GivesFaultsAndTheExitStatus) {
+    for (const std::string game :
+         {"lanterns --set columns=4 --set rows=4", "sluice --set relay=true", "windlass --set posts=6 --set pegs=2"}) {
+        const Ran ran = run(words("check " + game + " --games 20 --format json"));
+        EXPECT_EQ(ran.status, 0) << ran.out;
+        EXPECT_EQ(ran.json()["sound"], true);
+        EXPECT_EQ(ran.json()["games"], 20);
+    }
+}
+
+TEST(ToolDecide, SwitchesTechniquesByName) {
+    const auto nodes = [](const std::string& more) {
+        return run(words("decide sluice --depth 8 --format json " + more)).json()["stats"]["nodes"].get<int>();
+    };
+    EXPECT_LT(nodes(""), nodes("--without hint"));
+    EXPECT_LT(nodes(""), nodes("--without hint --without table --without pvs"));
+    EXPECT_NE(nodes(""), nodes("--with reductions"));
+}
+
 TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
     const Json json = run({"games", "--format", "json"}).json();
+    ASSERT_EQ(json["games"].size(), 3u);
     EXPECT_EQ(json["games"][0]["game"], "lanterns");
     EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
     EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);
@@ -160,14 +202,14 @@ TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
 
 TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
     const std::string finished = "TTTT./AAA../...../...../..... A";
-    for (const std::string verb : {"play", "decide", "count", "match"}) {
+    for (const std::string verb : {"play", "decide", "count", "match", "solve"}) {
         const auto with = [&](std::vector<std::string> more, std::string game = "lanterns") {
             std::vector<std::string> all{verb, std::move(game)};
             if (verb == "match") all.insert(all.end(), {"random", "ruled"});
             all.insert(all.end(), more.begin(), more.end());
             return all;
         };
-        expect_refused(with({}, "lantern"), "there is no game 'lantern' (expected lanterns");
+        expect_refused(with({}, "lantern"), "there is no game 'lantern' (expected lanterns, perhaps");
         expect_refused(with({"--set", "colums=3"}), "(expected columns, perhaps");
         expect_refused(with({"--set", "columns=13"}), "--set columns: 13 is out of range (expected 1 to 12)");
         expect_refused(with({"--set", "columns=x"}), "'x' is no whole number");
@@ -185,7 +227,7 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
         for (const auto& [content, part] : std::vector<std::pair<std::string, std::string>>{
                  {"", "the file is empty"},
                  {"position = ", "line 1, column"},
-                 {"game = \"windlass\"\nposition = \"x\"", "the position is one of 'windlass'"},
+                 {"game = \"sluice\"\nposition = \"x\"", "the position is one of 'sluice'"},
                  {"position = 3", "line 1, column 12: 'position' is not a text"},
                  {"\npositon = \"x\"", "line 2, column 1: there is no key 'positon' (expected position, perhaps"},
                  {"note = \"x\"", "there is no key 'position'"},
@@ -201,6 +243,11 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
         expect_refused({verb, "lanterns", "--level", "11"}, "11 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--opponent", "random", "--level", "3"}, "has no levels");
     }
+    expect_refused({"decide", "lanterns", "--without", "tabel"}, "(expected table, perhaps");
+    expect_refused({"decide", "lanterns", "--algorithm", "minimax", "--without", "table"}, "no techniques to switch");
+    expect_refused({"solve", "lanterns", "--memory", "0"}, "--memory: 0 is out of range");
+    expect_refused({"check", "lanterns", "--games", "0"}, "--games: 0 is out of range");
+    expect_refused({"check", "lanterns", "--position", "...../...../...../...../..... T"}, "from the initial position");
     expect_refused({"match", "lanterns", "random", "alfabeta"}, "there is no opponent 'alfabeta'");
     expect_refused({"match", "lanterns", "random", "ruled@0"}, "0 is out of range");
     expect_refused({"match", "lanterns", "random"}, "opponents");

@@ -40,6 +40,13 @@ class Outcome {
         return margin == 0 ? draw() : margin > 0 ? win(Player::First, margin) : win(Player::Second, -margin);
     }
 
+    /// Any payoffs, by player; a two-player game that is to be searched must have them sum to zero.
+    static constexpr Outcome of_payoffs(const std::array<Payoff, max_players>& payoffs) {
+        Outcome outcome;
+        outcome.payoffs_ = payoffs;
+        return outcome;
+    }
+
     constexpr Payoff payoff(Player player) const { return payoffs_[index_of(player)]; }
 
     friend constexpr bool operator==(const Outcome&, const Outcome&) = default;

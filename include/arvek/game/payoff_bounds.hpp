@@ -3,7 +3,8 @@
 //
 //     arvek::PayoffBounds payoff_bounds(const Position&, arvek::Player) const;
 //
-// The least and the most that the player can still be paid, whatever is played from here; the true payoff must lie between.
+// The least and the most that the player can still be paid, whatever is played from here; the true payoff must lie
+// between.
 
 #include "arvek/game/game.hpp"
 

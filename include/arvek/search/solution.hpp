@@ -16,16 +16,17 @@ struct SolveOptions {
     Clock clock = nullptr;
     StopToken stop{};
     bool margins = true;  ///< false: settle only win, draw or loss
-    /// Told from time to time what is known so far: the least and the most that the position is worth, and the positions seen.
+    /// Told from time to time what is known so far: the least and the most that the position is worth, and the
+    /// positions seen.
     std::function<void(Payoff least, Payoff most, std::uint64_t positions)> progress{};
 };
 
 template <class Move>
 struct SolvedMove {
     Move move{};
-    Payoff value = 0;                      ///< for the player to move
-    ScoreKind kind = ScoreKind::Exact;     ///< or Upper: at most that much
-    std::optional<int> plies{};            ///< to the end with best play, where it is known
+    Payoff value = 0;                   ///< for the player to move
+    ScoreKind kind = ScoreKind::Exact;  ///< or Upper: at most that much
+    std::optional<int> plies{};         ///< to the end with best play, where it is known
 };
 
 template <class Move>

@@ -3,11 +3,12 @@
 //
 //     auto solution = arvek::Solver(game, {.memory_mebibytes = 2'048}).solve(position);
 //
-// A game whose positions can come back (game/repetition.hpp) is solved by retrograde analysis of all that can be reached,
-// endless play being a draw; it must fit into the memory, and the plies to the end are known. Every other game is searched
-// to the end with a table: first win, draw or loss, then, where margins count, by narrowing what it can be worth; plies are
-// not known then. Stopped early, the solution says what is proven so far. The game must have a hash.
-// Source of the narrowing: Plaat, Schaeffer, Pijls, de Bruin (1996), "Best-First Fixed-Depth Minimax Algorithms" (MTD(f)).
+// A game whose positions can come back (game/repetition.hpp) is solved by retrograde analysis of all that can be
+// reached, endless play being a draw; it must fit into the memory, and the plies to the end are known. Every other game
+// is searched to the end with a table: first win, draw or loss, then, where margins count, by narrowing what it can be
+// worth; plies are not known then. Stopped early, the solution says what is proven so far. The game must have a hash.
+// Source of the narrowing: Plaat, Schaeffer, Pijls, de Bruin (1996), "Best-First Fixed-Depth Minimax Algorithms"
+// (MTD(f)).
 
 #include "arvek/search/detail/retrograde.hpp"
 #include "arvek/search/detail/standard_tree.hpp"
@@ -31,7 +32,8 @@ class Solver {
         limits.stop = options_.stop;
         check_limits(limits);
         if (legal_moves(game_, position).empty())
-            throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
+            throw InputError("position", "the game is over, so there is nothing to solve",
+                             "a position where play goes on");
         if constexpr (RepeatingGame<G>)
             return by_retrograde(position, limits);
         else
@@ -68,8 +70,9 @@ class Solver {
             const Score score =
                 tree.after(at, player, solved.move, frames[1], max_depth - 1, wanted.just_below(), wanted);
             if (budget.stopped()) return false;
-            if (tree.horizon) throw InputError("position", "a line goes on for more than " + std::to_string(max_depth) + " plies",
-                                               "a game that ends sooner, or one with a repetition rule");
+            if (tree.horizon)
+                throw InputError("position", "a line goes on for more than " + std::to_string(max_depth) + " plies",
+                                 "a game that ends sooner, or one with a repetition rule");
             if (score < wanted) {
                 solved.value = std::min(solved.value, score.is_proven() ? score.payoff() : 0);
                 return false;
@@ -98,7 +101,9 @@ class Solver {
             const PayoffBounds bounds = game_.payoff_bounds(position, player);
             solution.least = bounds.least;
             solution.most = bounds.most;
-        } else if constexpr (requires { { G::most_payoff } -> std::convertible_to<Payoff>; }) {
+        } else if constexpr (requires {
+                                 { G::most_payoff } -> std::convertible_to<Payoff>;
+                             }) {
             solution.least = -G::most_payoff;
             solution.most = G::most_payoff;
         }
@@ -108,7 +113,9 @@ class Solver {
         while (solution.least < solution.most && !budget.stopped()) {
             some_reaches(asked);
             if (options_.progress) options_.progress(solution.least, solution.most, budget.counters.nodes);
-            if (!options_.margins && (solution.least >= 1 || solution.most <= -1 || (solution.least == 0 && solution.most == 0))) break;
+            if (!options_.margins &&
+                (solution.least >= 1 || solution.most <= -1 || (solution.least == 0 && solution.most == 0)))
+                break;
             if (solution.most == 0 && solution.least < 0)
                 asked = 0;
             else if (solution.least > 0)

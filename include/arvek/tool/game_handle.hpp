@@ -8,6 +8,7 @@
 #include <string_view>
 #include <vector>
 
+#include "arvek/lab/check_report.hpp"
 #include "arvek/opponent/opponent.hpp"
 #include "arvek/tool/report.hpp"
 
@@ -46,6 +47,7 @@ class GameHandle {
     virtual std::vector<Setting> settings() const = 0;
     virtual std::string player_name(Player player) const = 0;
     virtual std::unique_ptr<Table> initial_table() const = 0;
+    virtual CheckReport check(const CheckOptions& options) const = 0;
     /// Throws InputError for a text that is no position.
     virtual std::unique_ptr<Table> table_at(std::string_view position) const = 0;
 };

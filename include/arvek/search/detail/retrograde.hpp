@@ -4,8 +4,8 @@
 // For each payoff v above 0 that some end gives a player, the positions from which that player can force v or more are
 // those that are such ends, those of the player with a move to such a position, and those of the rival with only such
 // moves. They are found in order of their distance. What neither player can force is worth 0: a draw, or endless play.
-// Source: Ströhlein (1970), "Untersuchungen über kombinatorische Spiele"; Thompson (1986), "Retrograde Analysis of Certain
-// Endgames".
+// Source: Ströhlein (1970), "Untersuchungen über kombinatorische Spiele"; Thompson (1986), "Retrograde Analysis of
+// Certain Endgames".
 
 #include <algorithm>
 #include <cstdint>
@@ -83,19 +83,22 @@ class Retrograde {
 
     std::size_t bytes() const {
         // With what building the predecessors and the values will take.
-        return positions_.size() * (sizeof(Position) + sizeof(Value) + 32) + edges_.size() * 8 + slots_.size() * sizeof(Index);
+        return positions_.size() * (sizeof(Position) + sizeof(Value) + 32) + edges_.size() * 8 +
+               slots_.size() * sizeof(Index);
     }
 
     std::size_t slot_of(const Position& position) const {
         std::size_t slot = static_cast<std::size_t>(game_.hash(position)) & (slots_.size() - 1);
-        while (slots_[slot] != 0 && !(positions_[slots_[slot] - 1] == position)) slot = (slot + 1) & (slots_.size() - 1);
+        while (slots_[slot] != 0 && !(positions_[slots_[slot] - 1] == position))
+            slot = (slot + 1) & (slots_.size() - 1);
         return slot;
     }
 
     Index find_or_add(const Position& position) {
         if (2 * (positions_.size() + 1) > slots_.size()) {
             std::vector<Index>(std::max<std::size_t>(2 * slots_.size(), 1'024), 0).swap(slots_);
-            for (std::size_t i = 0; i < positions_.size(); ++i) slots_[slot_of(positions_[i])] = static_cast<Index>(i + 1);
+            for (std::size_t i = 0; i < positions_.size(); ++i)
+                slots_[slot_of(positions_[i])] = static_cast<Index>(i + 1);
         }
         const std::size_t slot = slot_of(position);
         if (slots_[slot] == 0) {
@@ -112,7 +115,8 @@ class Retrograde {
         predecessors_.resize(edges_.size());
         std::vector<std::uint32_t> next(first_predecessor_.begin(), first_predecessor_.end() - 1);
         for (Index from = 0; from < positions_.size(); ++from)
-            for (std::uint32_t e = first_edge_[from]; e < first_edge_[from + 1]; ++e) predecessors_[next[edges_[e]]++] = from;
+            for (std::uint32_t e = first_edge_[from]; e < first_edge_[from + 1]; ++e)
+                predecessors_[next[edges_[e]]++] = from;
     }
 
     /// Values the positions from which `player` can force `size` or more.

@@ -23,8 +23,9 @@ template <class Move>
 struct CutoffMemory {
     /// Moves without padding, up to eight bytes, can be told apart by number; others do without history.
     static constexpr bool numbers_moves =
-        (std::is_integral_v<Move> || std::is_enum_v<Move> || std::has_unique_object_representations_v<Move>) &&
-        std::is_trivially_copyable_v<Move> && sizeof(Move) <= 8;
+        (std::is_integral_v<Move> || std::is_enum_v<Move> ||
+         std::has_unique_object_representations_v<Move>)&&std::is_trivially_copyable_v<Move> &&
+        sizeof(Move) <= 8;
 
     static constexpr std::size_t move_numbers = 4'096;
     static constexpr int most_history = 1 << 14;
@@ -117,8 +118,7 @@ struct StandardTree {
         depth_asked = depth;
     }
 
-    FirstMoveScore search_move(Position& position, Player player, const Move& move,
-                                       const RootWindow& window) {
+    FirstMoveScore search_move(Position& position, Player player, const Move& move, const RootWindow& window) {
         const Score alpha = window.alpha();
         Score score;
         bool open = true;
@@ -131,10 +131,9 @@ struct StandardTree {
         return window.judged(score);
     }
 
-    /// The score, for `player`, of making `move`, with `depth` plies left after it. `frame` belongs to the position that
-    /// the move leads to.
-    Score after(Position& position, Player player, const Move& move, Frame& frame, int depth,
-                Score alpha, Score beta) {
+    /// The score, for `player`, of making `move`, with `depth` plies left after it. `frame` belongs to the position
+    /// that the move leads to.
+    Score after(Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha, Score beta) {
         Step<G, S> step(game, position, move);
         Position& next = step.position();
         if (!budget.spend_node()) return Score{};
@@ -231,8 +230,7 @@ struct StandardTree {
                 score = scout(position, player, move, next_frame, depth, i, alpha);
                 open = score > alpha;
             }
-            if (open && !budget.stopped())
-                score = after(position, player, move, next_frame, depth - 1, alpha, beta);
+            if (open && !budget.stopped()) score = after(position, player, move, next_frame, depth - 1, alpha, beta);
             if (budget.stopped()) return best;
             if (score <= best) continue;
             best = score;
@@ -257,8 +255,9 @@ struct StandardTree {
         if constexpr (HashedGame<G>) {
             if (table != nullptr && !path_dependent) {
                 const Bound bound = best >= beta ? Bound::Lower : best > alpha_before ? Bound::Exact : Bound::Upper;
-                table->store(hash, {best.seen_from_earlier(-frame.ply * ply_weight), horizon ? std::min(depth, max_depth) : TableEntry::complete_depth,
-                                    bound, std::min(best_index, TableEntry::no_move)});
+                table->store(hash, {best.seen_from_earlier(-frame.ply * ply_weight),
+                                    horizon ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
+                                    std::min(best_index, TableEntry::no_move)});
             }
         }
         horizon = horizon || horizon_outside;
@@ -269,8 +268,8 @@ struct StandardTree {
     static bool reducible(int depth, std::size_t number) { return depth >= 3 && number >= 4; }
 
     /// A test whether the move is better than alpha, perhaps at less depth at first.
-    Score scout(Position& position, Player player, const Move& move, Frame& next_frame, int depth,
-                std::size_t number, Score alpha) {
+    Score scout(Position& position, Player player, const Move& move, Frame& next_frame, int depth, std::size_t number,
+                Score alpha) {
         if (use.reductions && reducible(depth, number)) {
             const Score reduced = after(position, player, move, next_frame, depth - 2, alpha, alpha.just_above());
             if (reduced <= alpha || budget.stopped()) {
@@ -282,9 +281,8 @@ struct StandardTree {
     }
 
     /// Beyond the horizon: the evaluation, or a forcing move that is better.
-    Score quiet(Position& position, Player player, Frame& frame, int plies, Score alpha, Score beta)
-        requires ForcingGame<G>
-    {
+    Score quiet(Position& position, Player player, Frame& frame, int plies, Score alpha,
+                Score beta) requires ForcingGame<G> {
         Score best = evaluation_of(game, position, player);
         frame.moves.clear();
         if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);
@@ -336,8 +334,10 @@ struct StandardTree {
                 if constexpr (hints)
                     if (use.hint) value += std::int64_t{game.order_hint(position, move)} * hint_value;
                 if (use.killers) {
-                    if (killers[0] == move) value += killer_value[0];
-                    else if (killers[1] == move) value += killer_value[1];
+                    if (killers[0] == move)
+                        value += killer_value[0];
+                    else if (killers[1] == move)
+                        value += killer_value[1];
                 }
                 if constexpr (numbers_moves) {
                     if (use.history) value += memory.history[index_of(player)][Memory::number_of(move)];
@@ -377,7 +377,8 @@ struct StandardTree {
         }
         if constexpr (numbers_moves) {
             if (use.history) memory.note(player, move, depth * depth);
-            if (use.replies && previous != nullptr) memory.replies[index_of(player)][Memory::number_of(*previous)] = move;
+            if (use.replies && previous != nullptr)
+                memory.replies[index_of(player)][Memory::number_of(*previous)] = move;
         }
     }
 };

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "arvek/arena/match.hpp"
+#include "arvek/lab/check.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/opponent.hpp"
 #include "arvek/search/solver.hpp"
@@ -158,6 +159,7 @@ class TypedHandle final : public GameHandle {
     std::unique_ptr<Table> initial_table() const override {
         return std::make_unique<TypedTable<G>>(game_, game_.initial_position());
     }
+    CheckReport check(const CheckOptions& options) const override { return check_rules(game_, options); }
     std::unique_ptr<Table> table_at(std::string_view position) const override {
         return std::make_unique<TypedTable<G>>(game_, game_.read_position(position));
     }

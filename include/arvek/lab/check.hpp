@@ -1,0 +1,389 @@
+#pragma once
+// Checking the rules of a game: tries to break them, and shows the shortest way it found.
+//
+//     TEST(MyGame, HasSoundRules) {
+//         const auto report = arvek::check_rules(MyGame{});
+//         EXPECT_TRUE(report.sound()) << report.text();
+//     }
+//
+// It looks at every short sequence of moves from the start, then plays random games, and at each position holds the game to
+// what game/game.hpp and the headers of its abilities promise. Faults that only show deep in play can escape it; more games
+// find more. It plays the game only through its functions: what it reports can be replayed move by move.
+
+#include <algorithm>
+#include <cstdint>
+#include <exception>
+#include <string>
+#include <vector>
+
+#include "arvek/game/missing.hpp"
+#include "arvek/game/payoff_bounds.hpp"
+#include "arvek/game/repetition.hpp"
+#include "arvek/lab/check_report.hpp"
+#include "arvek/rules/rule_list.hpp"
+#include "arvek/search/alpha_beta.hpp"
+#include "arvek/search/minimax.hpp"
+#include "arvek/search/standard.hpp"
+
+namespace arvek {
+
+namespace detail {
+
+template <Game G>
+class RuleChecker {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    RuleChecker(const G& game, const CheckOptions& options) : game_(game), options_(options) {}
+
+    CheckReport check() {
+        guarded({}, "exception", [&] {
+            if (!(game_.initial_position() == game_.initial_position()))
+                fault("left-over state", "initial_position() gives another position the second time", {});
+            play_random_game(0);
+            look_at_short_sequences();
+            for (int number = 1; number < options_.games && endless_games_ < most_endless_games; ++number)
+                play_random_game(number);
+            // After everything else that has happened, the first game must still go as it went.
+            replay(first_path_, first_history_);
+            compare_searches();
+        });
+        if (moves_after_end_) report_.remarks.push_back("generate_moves gives moves in finished positions; nobody here asks, other callers might");
+        return std::move(report_);
+    }
+
+   private:
+    using Path = std::vector<Move>;
+
+    /// Runs `act`; what it throws is a fault of the game.
+    template <class Act>
+    void guarded(const Path& path, const char* law, Act act) {
+        try {
+            act();
+        } catch (const std::exception& error) {
+            fault(law, std::string("a function of the game threw: ") + error.what(), path);
+        }
+    }
+
+    void fault(const std::string& law, const std::string& what, const Path& path) {
+        for (const Fault& known : report_.faults)
+            if (known.law == law && known.moves.size() <= path.size()) return;
+        Fault found{law, what, {}, {}};
+        try {
+            Position position = game_.initial_position();
+            for (const Move& move : path) {
+                found.moves.push_back(move_name(game_, position, move));
+                game_.play(position, move);
+            }
+            if constexpr (TextGame<G>) found.position = game_.position_text(position);
+        } catch (const std::exception&) {
+            found.position = "(the position can not be written)";
+        }
+        report_.add(std::move(found));
+    }
+
+    void look_at_short_sequences() {
+        std::vector<Path> paths{{}};
+        for (std::size_t i = 0; i < paths.size(); ++i) {
+            const Path path = paths[i];
+            guarded(path, "exception", [&] {
+                Position position = game_.initial_position();
+                for (const Move& move : path) game_.play(position, move);
+                const MoveList<Move> moves = examine(position, path);
+                for (const Move& move : moves) {
+                    if (paths.size() >= static_cast<std::size_t>(options_.short_positions)) break;
+                    paths.push_back(path);
+                    paths.back().push_back(move);
+                }
+            });
+        }
+    }
+
+    void play_random_game(int number) {
+        Random random(derived_seed(options_.seed, static_cast<std::uint64_t>(number)));
+        Path path;
+        std::vector<Position> history;
+        guarded(path, "exception", [&] { history.push_back(game_.initial_position()); });
+        if (history.empty()) return;
+        bool ended = false;
+        for (int ply = 0; !ended && ply < options_.longest_game; ++ply) {
+            bool stuck = true;
+            guarded(path, "exception", [&] {
+                const MoveList<Move> moves = examine(history.back(), path);
+                ended = moves.empty();
+                if (ended) return;
+                const Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
+                Position after = history.back();
+                path.push_back(move);
+                game_.play(after, move);
+                history.push_back(after);
+                if constexpr (RepeatingGame<G>) ended = outcome_with_history(game_, history).has_value();
+                stuck = false;
+            });
+            if (stuck && !ended) return;
+        }
+        ++report_.games;
+        endless_games_ += ended ? 0 : 1;
+        if (!ended)
+            fault("endless play", "a random game was not over after " + std::to_string(options_.longest_game) + " plies", {});
+        replay(path, history);
+        if (number == 0) {
+            first_path_ = path;
+            first_history_ = history;
+        }
+    }
+
+    /// The same moves again, after everything else that has happened, must lead to the same positions.
+    void replay(const Path& path, const std::vector<Position>& history) {
+        Path so_far;
+        guarded(path, "exception", [&] {
+            Position position = game_.initial_position();
+            for (std::size_t ply = 0; ply <= path.size() && ply < history.size(); ++ply) {
+                if (!(position == history[ply])) {
+                    fault("left-over state", "the same moves led to another position the second time", so_far);
+                    return;
+                }
+                if (ply == path.size()) return;
+                so_far.push_back(path[ply]);
+                game_.play(position, path[ply]);
+            }
+        });
+    }
+
+    /// Holds one position to the laws. The legal moves; none when the game is over there.
+    MoveList<Move> examine(const Position& position, const Path& path) {
+        ++report_.positions;
+        const Position before = position;
+        examine_hash(position, path);
+        examine_text(position, path);
+        MoveList<Move> moves;
+        const auto outcome = game_.outcome(position);
+        if (outcome != game_.outcome(position)) fault("left-over state", "outcome() answers differently the second time", path);
+        if (outcome) {
+            const Payoff first = outcome->payoff(Player::First), second = outcome->payoff(Player::Second);
+            if (std::int64_t{first} + second != 0)
+                fault("payoffs", "the payoffs " + std::to_string(first) + " and " + std::to_string(second) + " do not sum to zero", path);
+            if (!moves_after_end_) {
+                guarded(path, "exception", [&] {
+                    MoveList<Move> late;
+                    game_.generate_moves(position, late);
+                    moves_after_end_ = !late.empty();
+                });
+            }
+            examine_bounds(position, path);
+            return moves;
+        }
+        const Player player = game_.player_to_move(position);
+        if (index_of(player) > 1) fault("player", "player_to_move() names neither First nor Second", path);
+        game_.generate_moves(position, moves);
+        if (moves.empty()) {
+            fault("no move", "outcome() says that play goes on, but generate_moves() gives no move: is a stalemate forgotten?", path);
+            return moves;
+        }
+        MoveList<Move> again;
+        game_.generate_moves(position, again);
+        if (!(moves == again)) fault("left-over state", "generate_moves() gives other moves the second time", path);
+        for (std::size_t i = 0; i < moves.size(); ++i)
+            for (std::size_t j = i + 1; j < moves.size(); ++j)
+                if (moves[i] == moves[j]) fault("duplicate move", "generate_moves() gives " + move_name(game_, position, moves[i]) + " twice", path);
+        examine_evaluation(position, path);
+        examine_bounds(position, path);
+        for (const Move& move : moves) examine_move(position, move, path);
+        examine_forcing(position, moves, path);
+        // A position that shares something with its copies may even compare equal, but it no longer moves as it did.
+        MoveList<Move> afterwards;
+        const bool same = position == before && !game_.outcome(position);
+        if (same) game_.generate_moves(position, afterwards);
+        if (!same || !(afterwards == moves)) fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
+        return moves;
+    }
+
+    void examine_move(const Position& position, const Move& move, const Path& path) {
+        Path with_move = path;
+        with_move.push_back(move);
+        guarded(with_move, "exception", [&] {
+            Position after = position;
+            game_.play(after, move);
+            Position twin = position;
+            game_.play(twin, move);
+            if (!(after == twin)) fault("left-over state", "the same move leads to another position the second time", with_move);
+            (void)game_.outcome(after);
+            if constexpr (ReversibleGame<G>) {
+                Position changed = position;
+                const auto undo = game_.play_reversibly(changed, move);
+                if (!(changed == after)) fault("take-back", "play_reversibly() and play() lead to different positions", with_move);
+                game_.take_back(changed, move, undo);
+                if (!(changed == position)) fault("take-back", "take_back() does not restore the position", with_move);
+                if constexpr (HashedGame<G>) {
+                    if (game_.hash(changed) != game_.hash(position))
+                        fault("take-back", "take_back() does not restore the hash", with_move);
+                }
+            }
+        });
+    }
+
+    void examine_hash(const Position& position, const Path& path) {
+        if constexpr (HashedGame<G>) {
+            const std::uint64_t hash = game_.hash(position);
+            if (hash != game_.hash(Position(position))) fault("hash", "equal positions have different hashes", path);
+            // Two different positions with one hash: remembered by a number of the hash, so that it costs little.
+            constexpr std::size_t remembered = 1 << 14;
+            if (seen_.empty()) seen_.resize(remembered);
+            auto& entry = seen_[mix_bits(hash) % remembered];
+            if (entry.known && entry.hash == hash && !(entry.position == position))
+                fault("hash", "different positions have one hash; does the player to move count in it?", path);
+            // Equal positions reached another way must have the same hash.
+            auto& other = seen_by_text_of(position);
+            if (other.known && other.position == position && other.hash != hash)
+                fault("hash", "equal positions have different hashes", path);
+            entry = {true, hash, position};
+            other = entry;
+        }
+    }
+
+    void examine_text(const Position& position, const Path& path) {
+        if constexpr (TextGame<G>) {
+            const std::string text = game_.position_text(position);
+            guarded(path, "position text", [&] {
+                if (!(game_.read_position(text) == position))
+                    fault("position text", "'" + text + "' is read back as another position", path);
+            });
+            if (text.find('\n') != std::string::npos) fault("position text", "the text has more than one line", path);
+            if (game_.outcome(position)) return;
+            std::vector<std::string> texts;
+            MoveList<Move> moves;
+            game_.generate_moves(position, moves);
+            for (const Move& move : moves) texts.push_back(game_.move_text(position, move));
+            std::vector<std::string> sorted = texts;
+            std::sort(sorted.begin(), sorted.end());
+            for (std::size_t i = 0; i < sorted.size(); ++i) {
+                if (sorted[i].empty() || sorted[i].find_first_of(" \n\t") != std::string::npos)
+                    fault("move text", "the move text '" + sorted[i] + "' is empty or has a space in it", path);
+                if (i > 0 && sorted[i] == sorted[i - 1] && !has_twice(moves))
+                    fault("move text", "two different moves are both written '" + sorted[i] + "'", path);
+            }
+            if constexpr (HasReadMove<G>)
+                for (std::size_t i = 0; i < moves.size(); ++i)
+                    guarded(path, "move text", [&] {
+                        if (!(game_.read_move(position, texts[i]) == moves[i]))
+                            fault("move text", "'" + texts[i] + "' is read back as another move", path);
+                    });
+        }
+    }
+
+    void examine_evaluation(const Position& position, const Path& path) {
+        if constexpr (EvaluatedGame<G>) {
+            const Score first = game_.evaluate(position, Player::First), second = game_.evaluate(position, Player::Second);
+            if (first.is_proven() || second.is_proven())
+                fault("evaluation", "evaluate() claims a proven win or loss where play goes on", path);
+            else if (first != -second)
+                fault("evaluation", "evaluate() gives " + std::to_string(first.number()) + " for the first player and " +
+                                        std::to_string(second.number()) + " for the second, not the opposite", path);
+        }
+    }
+
+    void examine_bounds(const Position& position, const Path& path) {
+        if constexpr (BoundedGame<G>) {
+            for (const Player player : {Player::First, Player::Second}) {
+                const PayoffBounds bounds = game_.payoff_bounds(position, player);
+                const auto outcome = game_.outcome(position);
+                if (bounds.least > bounds.most || (outcome && (outcome->payoff(player) < bounds.least || outcome->payoff(player) > bounds.most)))
+                    fault("payoff bounds", "the payoff does not lie between " + std::to_string(bounds.least) + " and " + std::to_string(bounds.most), path);
+            }
+        }
+    }
+
+    void examine_forcing(const Position& position, const MoveList<Move>& legal, const Path& path) {
+        if constexpr (ForcingGame<G>) {
+            MoveList<Move> forcing;
+            game_.generate_forcing_moves(position, forcing);
+            for (const Move& move : forcing)
+                if (!legal.contains(move)) fault("forcing moves", move_name(game_, position, move) + " is forcing but not legal", path);
+        }
+    }
+
+    /// Shallow alpha-beta and the standard search against plain minimax.
+    void compare_searches() {
+        if (!report_.sound()) return;  // what broke may break a search as well, and is the better lead
+        constexpr std::uint64_t most_nodes = 30'000;
+        Techniques plain_values;
+        plain_values.table = false;
+        plain_values.quiescence = false;
+        Random random(derived_seed(options_.seed, 1'000'003));
+        for (int i = 0; i < options_.compared; ++i) {
+            Path path;
+            Position position = game_.initial_position();
+            for (int ply = 0; ply < i; ++ply) {
+                const MoveList<Move> moves = legal_moves(game_, position);
+                const Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
+                Position after = position;
+                game_.play(after, move);
+                if (game_.outcome(after)) break;
+                position = after;
+                path.push_back(move);
+            }
+            for (int depth = 1; depth <= 4; ++depth) {
+                Limits limits{.depth = depth};
+                const auto known = Minimax<G>(game_).decide(position, limits);
+                if (known.stats.nodes > most_nodes) break;
+                const Score value = known.ranked.front().score;
+                if (AlphaBeta<G>(game_).decide(position, limits).ranked.front().score != value)
+                    fault("search", "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
+                if constexpr (!RepeatingGame<G>)
+                    if (Standard<G>(game_, {.techniques = plain_values}).decide(position, limits).ranked.front().score != value)
+                        fault("search", "the standard search to depth " + std::to_string(depth) + " finds another value than minimax", path);
+                if (known.stats.nodes > most_nodes / 20) break;
+            }
+        }
+    }
+
+    static bool has_twice(const MoveList<Move>& moves) {
+        for (std::size_t i = 0; i < moves.size(); ++i)
+            for (std::size_t j = i + 1; j < moves.size(); ++j)
+                if (moves[i] == moves[j]) return true;
+        return false;
+    }
+
+    struct Seen {
+        bool known = false;
+        std::uint64_t hash = 0;
+        Position position{};
+    };
+
+    /// Where an equal position was kept, found without its hash: by its text, or by the moves it has.
+    Seen& seen_by_text_of(const Position& position) {
+        std::uint64_t key = 0;
+        const auto take = [&](const std::string& text) {
+            for (const char letter : text) key = mix_bits(key ^ static_cast<unsigned char>(letter));
+        };
+        if constexpr (TextGame<G>) take(game_.position_text(position));
+        constexpr std::size_t remembered = 1 << 14;
+        if (seen_by_text_.empty()) seen_by_text_.resize(remembered);
+        return seen_by_text_[key % remembered];
+    }
+
+    const G& game_;
+    CheckOptions options_;
+    CheckReport report_;
+    std::vector<Seen> seen_, seen_by_text_;
+    bool moves_after_end_ = false;
+    Path first_path_;
+    std::vector<Position> first_history_;
+    static constexpr int most_endless_games = 3;
+    int endless_games_ = 0;
+};
+
+}  // namespace detail
+
+/// Tries to break the rules of `game`. Throws InputError only for an option out of its range; what the game throws is a fault.
+template <class G>
+CheckReport check_rules(const G& game, const CheckOptions& options = {}) {
+    check_check_options(options);
+    if constexpr (detail::game_is_complete<G>())
+        return detail::RuleChecker<G>(game, options).check();
+    else
+        return {};
+}
+
+}  // namespace arvek
