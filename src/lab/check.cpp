@@ -14,7 +14,8 @@ void CheckReport::add(Fault fault) {
 }
 
 std::string CheckReport::text() const {
-    std::string text = sound() ? "No fault was found" : std::to_string(faults.size()) + (faults.size() == 1 ? " fault" : " faults");
+    std::string text =
+        sound() ? "No fault was found" : std::to_string(faults.size()) + (faults.size() == 1 ? " fault" : " faults");
     text += " in " + std::to_string(games) + " games and " + std::to_string(positions) + " positions.\n";
     for (const Fault& fault : faults) {
         text += "  " + fault.law + ": " + fault.what + "\n    after " + (fault.moves.empty() ? "no move" : "");
@@ -33,7 +34,8 @@ void check_check_options(const CheckOptions& options) {
     require("games", options.games);
     require("longest game", options.longest_game);
     require("short positions", options.short_positions);
-    if (options.compared < 0) throw InputError("compared", std::to_string(options.compared) + " is out of range", "0 or more");
+    if (options.compared < 0)
+        throw InputError("compared", std::to_string(options.compared) + " is out of range", "0 or more");
 }
 
 }  // namespace arvek

@@ -106,6 +106,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     CLI::App* count = add_game_verb(app, arguments, "count", "how many move sequences there are at each depth");
     count->add_option("--depth", arguments.depth, "the greatest length, in plies; 4 by default")->option_text("N");
 
+    count->add_flag("--split", arguments.split, "also by first move");
+    count->add_flag("--table", arguments.table, "count each position once; needs the game's hash");
+
     CLI::App* solve = add_game_verb(app, arguments, "solve", "the exact value and every best move");
     solve->add_option("--memory", arguments.memory, "MiB to work in; 1024 by default")->option_text("MIB");
     solve->add_option("--time", arguments.time, "give up after so long, and say what is proven")

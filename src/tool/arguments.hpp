@@ -35,6 +35,8 @@ struct Arguments {
     std::optional<std::string> games;
     std::optional<std::string> memory;
     bool win_or_loss = false;
+    bool split = false;
+    bool table = false;
     bool records = false;
 };
 

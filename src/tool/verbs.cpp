@@ -150,9 +150,20 @@ int run_count(const Tool& tool, const Arguments& arguments, const Console& conso
     const OpenedGame game = open_game(tool, arguments);
     const int depth = static_cast<int>(whole_number("--depth", arguments.depth.value_or("4"), 1, max_depth));
     require_going_on(game);
-    const auto counts = game.table->count(depth);
-    console.out << (arguments.format == "json" ? count_as_json(game.subject(), counts)
-                                               : count_as_text(game.subject(), counts));
+    CountReport report;
+    report.counts = game.table->count(depth, arguments.table);
+    if (arguments.split)
+        for (const std::string& move : game.table->legal_moves()) {
+            game.table->play(move);
+            // The sequences of this length that begin with the move; none where it ends the game.
+            std::uint64_t sequences = depth == 1 ? 1 : 0;
+            if (depth > 1 && !game.table->ending())
+                sequences = game.table->count(depth - 1, arguments.table).back().sequences;
+            report.by_first_move.emplace_back(move, sequences);
+            game.table->take_back();
+        }
+    console.out << (arguments.format == "json" ? count_as_json(game.subject(), report)
+                                               : count_as_text(game.subject(), report));
     return 0;
 }
 

@@ -249,15 +249,19 @@ std::string check_as_text(const Subject& subject, const CheckReport& report, con
     return heading(subject, paint) + report.text();
 }
 
-std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts) {
+std::string count_as_text(const Subject& subject, const CountReport& report) {
     std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
     TextTable table({"depth", "sequences", "finished"}, "rrr");
     std::uint64_t finished = 0;
-    for (const SequenceCount& count : counts) {
+    for (const SequenceCount& count : report.counts) {
         table.add({std::to_string(count.depth), grouped(count.sequences), grouped(count.finished)});
         finished += count.finished;
     }
-    return text + table.text() + fmt::format("  {} finished in all\n", grouped(finished));
+    text += table.text() + fmt::format("  {} finished in all\n", grouped(finished));
+    if (report.by_first_move.empty()) return text;
+    TextTable split({"first move", "sequences of " + std::to_string(report.counts.size())}, "lr");
+    for (const auto& [move, sequences] : report.by_first_move) split.add({move, grouped(sequences)});
+    return text + split.text();
 }
 
 std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,

@@ -84,8 +84,13 @@ std::string solution_as_json(const Subject& subject, const SolutionReport& repor
 std::string check_as_text(const Subject& subject, const CheckReport& report, const Paint& paint);
 std::string check_as_json(const Subject& subject, const CheckReport& report);
 
-std::string count_as_text(const Subject& subject, const std::vector<SequenceCount>& counts);
-std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts);
+struct CountReport {
+    std::vector<SequenceCount> counts;
+    std::vector<std::pair<std::string, std::uint64_t>>
+        by_first_move;  ///< sequences of the greatest length; empty if not asked
+};
+std::string count_as_text(const Subject& subject, const CountReport& report);
+std::string count_as_json(const Subject& subject, const CountReport& report);
 
 struct MatchReport {
     std::string a;

@@ -158,16 +158,22 @@ std::string check_as_json(const Subject& subject, const CheckReport& report) {
     return document(json);
 }
 
-std::string count_as_json(const Subject& subject, const std::vector<SequenceCount>& counts) {
+std::string count_as_json(const Subject& subject, const CountReport& report) {
     Json json = json_of(subject);
     Json rows = Json::array();
     std::uint64_t finished = 0;
-    for (const SequenceCount& count : counts) {
+    for (const SequenceCount& count : report.counts) {
         rows.push_back({{"depth", count.depth}, {"sequences", count.sequences}, {"finished", count.finished}});
         finished += count.finished;
     }
     json["counts"] = std::move(rows);
     json["total_finished"] = finished;
+    if (!report.by_first_move.empty()) {
+        Json split = Json::array();
+        for (const auto& [move, sequences] : report.by_first_move)
+            split.push_back({{"move", move}, {"sequences", sequences}});
+        json["by_first_move"] = std::move(split);
+    }
     return document(json);
 }
 

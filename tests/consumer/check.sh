@@ -32,6 +32,13 @@ expect "quayside: position: 'x' is none" ./quayside decide quayside --position x
 expect "The game is over: " ./quayside play quayside --opponent random <<<$'left\nleft\nleft\nleft\nleft'
 expect "Teal 23, Amber 17" ./quayside_opponent
 
+# The game with three bugs, which checking its rules must find.
+cmake -S "$source/examples/broken_game" -B "$work/broken_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" >/dev/null
+cmake --build "$work/broken_game" >/dev/null
+for law in "move text: two different moves" "no move: outcome() says that play goes on" "hash: different positions have one hash"; do
+    expect "$law" "$work/broken_game/broken_game" check lock_keys
+done
+
 # A program that needs only the core must not need any other library.
 mkdir "$work/core"
 cat >"$work/core/CMakeLists.txt" <<'TEXT'

@@ -1,7 +1,7 @@
 // A zoo of broken games, one fault each: every fault is found and named, and no sound game is accused.
 
-#include <arvek/lab/check.hpp>
 #include <gtest/gtest.h>
+#include <arvek/lab/check.hpp>
 
 #include <cstdio>
 #include <memory>
@@ -40,8 +40,8 @@ enum class Break {
     BoundsTooNarrow,
 };
 
-/// Two sides take one to three crates from a pile or put one back (twice in a game at most each); who takes the last wins.
-/// Passing the turn leaves the pile as it is, so the same pile is met with either side to move.
+/// Two sides take one to three crates from a pile or put one back (twice in a game at most each); who takes the last
+/// wins. Passing the turn leaves the pile as it is, so the same pile is met with either side to move.
 struct Crates {
     struct Position {
         int pile = 12;
@@ -93,7 +93,8 @@ struct Crates {
         return Outcome::win(rival_of(p.to_move));
     }
     Score evaluate(const Position& p, Player player) const {
-        if (broken == Break::EvaluationProven && p.pile == 2) return player == p.to_move ? Score::proven(1, 1) : Score::proven(-1, 1);
+        if (broken == Break::EvaluationProven && p.pile == 2)
+            return player == p.to_move ? Score::proven(1, 1) : Score::proven(-1, 1);
         const int value = p.pile % 4 == 0 ? -1 : 1;
         if (broken == Break::EvaluationOfOneSide) return Score::estimate(value);
         return Score::estimate(player == p.to_move ? value : -value);
@@ -119,7 +120,8 @@ struct Crates {
     Position read_position(std::string_view text) const {
         Position p;
         char mover = 0;
-        if (std::sscanf(std::string(text).c_str(), "%d/%d%c", &p.pile, &p.passes, &mover) != 3) throw InputError("position", "wrong", "12/0T");
+        if (std::sscanf(std::string(text).c_str(), "%d/%d%c", &p.pile, &p.passes, &mover) != 3)
+            throw InputError("position", "wrong", "12/0T");
         p.to_move = mover == 'T' ? Player::First : Player::Second;
         return p;
     }
@@ -141,7 +143,9 @@ struct SharedPile {
     struct Position {
         std::shared_ptr<int> pile = std::make_shared<int>(6);
         Player to_move = Player::First;
-        friend bool operator==(const Position& a, const Position& b) { return *a.pile == *b.pile && a.to_move == b.to_move; }
+        friend bool operator==(const Position& a, const Position& b) {
+            return *a.pile == *b.pile && a.to_move == b.to_move;
+        }
     };
     using Move = int;
     Position initial_position() const { return {}; }
@@ -160,7 +164,8 @@ struct SharedPile {
 };
 
 bool names(const CheckReport& report, const std::string& law) {
-    return std::any_of(report.faults.begin(), report.faults.end(), [&](const Fault& fault) { return fault.law == law; });
+    return std::any_of(report.faults.begin(), report.faults.end(),
+                       [&](const Fault& fault) { return fault.law == law; });
 }
 
 }  // namespace
@@ -185,24 +190,25 @@ TEST(Check, AccusesNoSoundGame) {
 }
 
 TEST(Check, FindsAndNamesEveryFaultOfTheZoo) {
-    for (const auto& [broken, law] : std::vector<std::pair<Break, std::string>>{{Break::MoveTwice, "duplicate move"},
-                                                                                {Break::Throws, "exception"},
-                                                                                {Break::NoMove, "no move"},
-                                                                                {Break::TakeBackForgetsTheMover, "take-back"},
-                                                                                {Break::TakeBackForgetsTheCount, "take-back"},
-                                                                                {Break::PlayReversiblyDiffers, "take-back"},
-                                                                                {Break::HashIgnoresTheMover, "hash"},
-                                                                                {Break::HashOfOtherThings, "hash"},
-                                                                                {Break::EvaluationOfOneSide, "evaluation"},
-                                                                                {Break::EvaluationProven, "evaluation"},
-                                                                                {Break::PositionTextLoses, "position text"},
-                                                                                {Break::MoveTextsAlike, "move text"},
-                                                                                {Break::LeftOverState, "left-over state"},
-                                                                                {Break::LeftOverInMoves, "left-over state"},
-                                                                                {Break::NeverEnds, "endless play"},
-                                                                                {Break::ThirdPlayer, "player"},
-                                                                                {Break::ForcingNotLegal, "forcing moves"},
-                                                                                {Break::BoundsTooNarrow, "payoff bounds"}}) {
+    for (const auto& [broken, law] :
+         std::vector<std::pair<Break, std::string>>{{Break::MoveTwice, "duplicate move"},
+                                                    {Break::Throws, "exception"},
+                                                    {Break::NoMove, "no move"},
+                                                    {Break::TakeBackForgetsTheMover, "take-back"},
+                                                    {Break::TakeBackForgetsTheCount, "take-back"},
+                                                    {Break::PlayReversiblyDiffers, "take-back"},
+                                                    {Break::HashIgnoresTheMover, "hash"},
+                                                    {Break::HashOfOtherThings, "hash"},
+                                                    {Break::EvaluationOfOneSide, "evaluation"},
+                                                    {Break::EvaluationProven, "evaluation"},
+                                                    {Break::PositionTextLoses, "position text"},
+                                                    {Break::MoveTextsAlike, "move text"},
+                                                    {Break::LeftOverState, "left-over state"},
+                                                    {Break::LeftOverInMoves, "left-over state"},
+                                                    {Break::NeverEnds, "endless play"},
+                                                    {Break::ThirdPlayer, "player"},
+                                                    {Break::ForcingNotLegal, "forcing moves"},
+                                                    {Break::BoundsTooNarrow, "payoff bounds"}}) {
         Crates game;
         game.broken = broken;
         const auto report = check_rules(game);

@@ -2,6 +2,8 @@
 #include <arvek/lab/count.hpp>
 
 #include "lanterns/lanterns.hpp"
+#include "sluice/sluice.hpp"
+#include "windlass/windlass.hpp"
 
 using namespace arvek;
 using waterway::Lanterns;
@@ -26,6 +28,25 @@ TEST(Count, GivesTheKnownFiguresOfTheDroppingFrame) {
     const auto counts = count_sequences(game, game.initial_position(), 7);
     EXPECT_EQ(counts[5].sequences, 117'649u);
     EXPECT_EQ(counts[6].sequences, 823'536u);
+}
+
+TEST(Count, IsTheSameWithTheTable) {
+    const Lanterns lanterns({4, 3, 3, true});
+    const waterway::Windlass windlass({8, 3});
+    const waterway::Sluice sluice({4, 3, true, true});
+    const auto expect_same = [](const auto& game, int depth) {
+        const auto plain = count_sequences(game, game.initial_position(), depth);
+        const auto with_table = count_sequences_with_table(game, game.initial_position(), depth);
+        ASSERT_EQ(plain.size(), with_table.size());
+        for (std::size_t i = 0; i < plain.size(); ++i) {
+            EXPECT_EQ(plain[i].depth, with_table[i].depth);
+            EXPECT_EQ(plain[i].sequences, with_table[i].sequences);
+            EXPECT_EQ(plain[i].finished, with_table[i].finished);
+        }
+    };
+    expect_same(lanterns, 12);
+    expect_same(windlass, 7);
+    expect_same(sluice, 8);
 }
 
 TEST(Count, GoesNoFurtherThanTheEnd) {

@@ -82,6 +82,18 @@ TEST(ToolCount, GivesTheAgreedJson) {
     EXPECT_EQ(json["counts"][5], Json::parse(R"({"depth":6,"sequences":54720,"finished":5328})"));
 }
 
+TEST(ToolCount, SplitsByFirstMoveWithAndWithoutTheTable) {
+    for (const std::string table : {"", " --table"})
+        for (const int depth : {1, 6}) {
+            const Json json =
+                run(words("count sluice --depth " + std::to_string(depth) + " --split --format json" + table)).json();
+            std::uint64_t sum = 0;
+            for (const Json& entry : json["by_first_move"]) sum += entry["sequences"].get<std::uint64_t>();
+            EXPECT_EQ(json["by_first_move"].size(), 6u);
+            EXPECT_EQ(sum, json["counts"].back()["sequences"].get<std::uint64_t>());
+        }
+}
+
 TEST(ToolDecide, GivesTheAgreedJson) {
     const Json plain = run(words("decide lanterns" + small + "--algorithm minimax --depth 9 --format json")).json();
     EXPECT_EQ(plain["to_move"], "teal");

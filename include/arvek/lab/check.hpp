@@ -6,9 +6,9 @@
 //         EXPECT_TRUE(report.sound()) << report.text();
 //     }
 //
-// It looks at every short sequence of moves from the start, then plays random games, and at each position holds the game to
-// what game/game.hpp and the headers of its abilities promise. Faults that only show deep in play can escape it; more games
-// find more. It plays the game only through its functions: what it reports can be replayed move by move.
+// It looks at every short sequence of moves from the start, then plays random games, and at each position holds the
+// game to what game/game.hpp and the headers of its abilities promise. Faults that only show deep in play can escape
+// it; more games find more. It plays the game only through its functions: what it reports can be replayed move by move.
 
 #include <algorithm>
 #include <cstdint>
@@ -49,7 +49,9 @@ class RuleChecker {
             replay(first_path_, first_history_);
             compare_searches();
         });
-        if (moves_after_end_) report_.remarks.push_back("generate_moves gives moves in finished positions; nobody here asks, other callers might");
+        if (moves_after_end_)
+            report_.remarks.push_back(
+                "generate_moves gives moves in finished positions; nobody here asks, other callers might");
         return std::move(report_);
     }
 
@@ -126,7 +128,8 @@ class RuleChecker {
         ++report_.games;
         endless_games_ += ended ? 0 : 1;
         if (!ended)
-            fault("endless play", "a random game was not over after " + std::to_string(options_.longest_game) + " plies", {});
+            fault("endless play",
+                  "a random game was not over after " + std::to_string(options_.longest_game) + " plies", {});
         replay(path, history);
         if (number == 0) {
             first_path_ = path;
@@ -159,11 +162,14 @@ class RuleChecker {
         examine_text(position, path);
         MoveList<Move> moves;
         const auto outcome = game_.outcome(position);
-        if (outcome != game_.outcome(position)) fault("left-over state", "outcome() answers differently the second time", path);
+        if (outcome != game_.outcome(position))
+            fault("left-over state", "outcome() answers differently the second time", path);
         if (outcome) {
             const Payoff first = outcome->payoff(Player::First), second = outcome->payoff(Player::Second);
             if (std::int64_t{first} + second != 0)
-                fault("payoffs", "the payoffs " + std::to_string(first) + " and " + std::to_string(second) + " do not sum to zero", path);
+                fault("payoffs",
+                      "the payoffs " + std::to_string(first) + " and " + std::to_string(second) + " do not sum to zero",
+                      path);
             if (!moves_after_end_) {
                 guarded(path, "exception", [&] {
                     MoveList<Move> late;
@@ -178,7 +184,9 @@ class RuleChecker {
         if (index_of(player) > 1) fault("player", "player_to_move() names neither First nor Second", path);
         game_.generate_moves(position, moves);
         if (moves.empty()) {
-            fault("no move", "outcome() says that play goes on, but generate_moves() gives no move: is a stalemate forgotten?", path);
+            fault("no move",
+                  "outcome() says that play goes on, but generate_moves() gives no move: is a stalemate forgotten?",
+                  path);
             return moves;
         }
         MoveList<Move> again;
@@ -186,7 +194,9 @@ class RuleChecker {
         if (!(moves == again)) fault("left-over state", "generate_moves() gives other moves the second time", path);
         for (std::size_t i = 0; i < moves.size(); ++i)
             for (std::size_t j = i + 1; j < moves.size(); ++j)
-                if (moves[i] == moves[j]) fault("duplicate move", "generate_moves() gives " + move_name(game_, position, moves[i]) + " twice", path);
+                if (moves[i] == moves[j])
+                    fault("duplicate move", "generate_moves() gives " + move_name(game_, position, moves[i]) + " twice",
+                          path);
         examine_evaluation(position, path);
         examine_bounds(position, path);
         for (const Move& move : moves) examine_move(position, move, path);
@@ -195,7 +205,8 @@ class RuleChecker {
         MoveList<Move> afterwards;
         const bool same = position == before && !game_.outcome(position);
         if (same) game_.generate_moves(position, afterwards);
-        if (!same || !(afterwards == moves)) fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
+        if (!same || !(afterwards == moves))
+            fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
         return moves;
     }
 
@@ -207,12 +218,14 @@ class RuleChecker {
             game_.play(after, move);
             Position twin = position;
             game_.play(twin, move);
-            if (!(after == twin)) fault("left-over state", "the same move leads to another position the second time", with_move);
+            if (!(after == twin))
+                fault("left-over state", "the same move leads to another position the second time", with_move);
             (void)game_.outcome(after);
             if constexpr (ReversibleGame<G>) {
                 Position changed = position;
                 const auto undo = game_.play_reversibly(changed, move);
-                if (!(changed == after)) fault("take-back", "play_reversibly() and play() lead to different positions", with_move);
+                if (!(changed == after))
+                    fault("take-back", "play_reversibly() and play() lead to different positions", with_move);
                 game_.take_back(changed, move, undo);
                 if (!(changed == position)) fault("take-back", "take_back() does not restore the position", with_move);
                 if constexpr (HashedGame<G>) {
@@ -274,12 +287,15 @@ class RuleChecker {
 
     void examine_evaluation(const Position& position, const Path& path) {
         if constexpr (EvaluatedGame<G>) {
-            const Score first = game_.evaluate(position, Player::First), second = game_.evaluate(position, Player::Second);
+            const Score first = game_.evaluate(position, Player::First),
+                        second = game_.evaluate(position, Player::Second);
             if (first.is_proven() || second.is_proven())
                 fault("evaluation", "evaluate() claims a proven win or loss where play goes on", path);
             else if (first != -second)
-                fault("evaluation", "evaluate() gives " + std::to_string(first.number()) + " for the first player and " +
-                                        std::to_string(second.number()) + " for the second, not the opposite", path);
+                fault("evaluation",
+                      "evaluate() gives " + std::to_string(first.number()) + " for the first player and " +
+                          std::to_string(second.number()) + " for the second, not the opposite",
+                      path);
         }
     }
 
@@ -288,8 +304,12 @@ class RuleChecker {
             for (const Player player : {Player::First, Player::Second}) {
                 const PayoffBounds bounds = game_.payoff_bounds(position, player);
                 const auto outcome = game_.outcome(position);
-                if (bounds.least > bounds.most || (outcome && (outcome->payoff(player) < bounds.least || outcome->payoff(player) > bounds.most)))
-                    fault("payoff bounds", "the payoff does not lie between " + std::to_string(bounds.least) + " and " + std::to_string(bounds.most), path);
+                if (bounds.least > bounds.most ||
+                    (outcome && (outcome->payoff(player) < bounds.least || outcome->payoff(player) > bounds.most)))
+                    fault("payoff bounds",
+                          "the payoff does not lie between " + std::to_string(bounds.least) + " and " +
+                              std::to_string(bounds.most),
+                          path);
             }
         }
     }
@@ -299,7 +319,8 @@ class RuleChecker {
             MoveList<Move> forcing;
             game_.generate_forcing_moves(position, forcing);
             for (const Move& move : forcing)
-                if (!legal.contains(move)) fault("forcing moves", move_name(game_, position, move) + " is forcing but not legal", path);
+                if (!legal.contains(move))
+                    fault("forcing moves", move_name(game_, position, move) + " is forcing but not legal", path);
         }
     }
 
@@ -329,10 +350,17 @@ class RuleChecker {
                 if (known.stats.nodes > most_nodes) break;
                 const Score value = known.ranked.front().score;
                 if (AlphaBeta<G>(game_).decide(position, limits).ranked.front().score != value)
-                    fault("search", "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
+                    fault("search",
+                          "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
                 if constexpr (!RepeatingGame<G>)
-                    if (Standard<G>(game_, {.techniques = plain_values}).decide(position, limits).ranked.front().score != value)
-                        fault("search", "the standard search to depth " + std::to_string(depth) + " finds another value than minimax", path);
+                    if (Standard<G>(game_, {.techniques = plain_values})
+                            .decide(position, limits)
+                            .ranked.front()
+                            .score != value)
+                        fault("search",
+                              "the standard search to depth " + std::to_string(depth) +
+                                  " finds another value than minimax",
+                              path);
                 if (known.stats.nodes > most_nodes / 20) break;
             }
         }
@@ -376,7 +404,8 @@ class RuleChecker {
 
 }  // namespace detail
 
-/// Tries to break the rules of `game`. Throws InputError only for an option out of its range; what the game throws is a fault.
+/// Tries to break the rules of `game`. Throws InputError only for an option out of its range; what the game throws is a
+/// fault.
 template <class G>
 CheckReport check_rules(const G& game, const CheckOptions& options = {}) {
     check_check_options(options);

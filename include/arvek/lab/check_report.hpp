@@ -8,11 +8,11 @@
 namespace arvek {
 
 struct CheckOptions {
-    int games = 200;             ///< random games, at least 1
+    int games = 200;  ///< random games, at least 1
     std::uint64_t seed = 0;
-    int longest_game = 2'000;    ///< plies after which play counts as endless
-    int short_positions = 4'000; ///< how many positions of the shortest sequences are looked at
-    int compared = 60;           ///< positions at which the searches are compared with plain minimax
+    int longest_game = 2'000;     ///< plies after which play counts as endless
+    int short_positions = 4'000;  ///< how many positions of the shortest sequences are looked at
+    int compared = 60;            ///< positions at which the searches are compared with plain minimax
 };
 
 /// A law that a game breaks, and how to see it.

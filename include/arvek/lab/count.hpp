@@ -4,8 +4,10 @@
 //     for (const auto& row : arvek::count_sequences(game, game.initial_position(), 5)) ...
 
 #include <cstdint>
+#include <unordered_map>
 #include <vector>
 
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/search/limits.hpp"
@@ -19,6 +21,13 @@ struct SequenceCount {
 };
 
 namespace detail {
+
+/// Throws InputError for a depth out of range.
+inline void check_count_depth(int depth) {
+    if (depth < 1 || depth > max_depth)
+        throw InputError("depth", std::to_string(depth) + " is out of range",
+                         "1 to " + std::to_string(max_depth) + " plies");
+}
 
 template <Game G>
 void count_from(const G& game, const typename G::Position& position, std::size_t depth,
@@ -44,13 +53,45 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
 /// One entry for each depth from 1 to `depth`. Throws InputError for a depth out of range (1 to max_depth).
 template <Game G>
 std::vector<SequenceCount> count_sequences(const G& game, const typename G::Position& position, int depth) {
-    if (depth < 1 || depth > max_depth)
-        throw InputError("depth", std::to_string(depth) + " is out of range",
-                         "1 to " + std::to_string(max_depth) + " plies");
+    detail::check_count_depth(depth);
     std::vector<SequenceCount> counts(static_cast<std::size_t>(depth));
     for (std::size_t i = 0; i < counts.size(); ++i) counts[i].depth = static_cast<int>(i) + 1;
     std::vector<MoveList<typename G::Move>> lists(counts.size());
     if (!game.outcome(position)) detail::count_from(game, position, 0, counts, lists);
+    return counts;
+}
+
+/// The same counts, each position counted once however often it is reached with as many plies to go. Much faster where
+/// sequences meet again; takes memory for every position met, and rests on the game's hash. Throws as
+/// count_sequences().
+template <HashedGame G>
+std::vector<SequenceCount> count_sequences_with_table(const G& game, const typename G::Position& position, int depth) {
+    detail::check_count_depth(depth);
+    // What lies below a position, by its hash and the plies to go: counts of the next ply, of the one after, and so on.
+    using Below = std::vector<SequenceCount>;
+    std::unordered_map<std::uint64_t, Below> known;
+    const auto count = [&](const auto& self, const typename G::Position& at, int plies) -> const Below& {
+        const std::uint64_t key = hash_of_words({game.hash(at), static_cast<std::uint64_t>(plies)});
+        if (const auto found = known.find(key); found != known.end()) return found->second;
+        Below below(static_cast<std::size_t>(plies));
+        for (const auto& move : legal_moves(game, at)) {
+            auto after = at;
+            game.play(after, move);
+            ++below[0].sequences;
+            if (game.outcome(after)) {
+                ++below[0].finished;
+            } else if (plies > 1) {
+                const Below& further = self(self, after, plies - 1);
+                for (std::size_t i = 0; i < further.size(); ++i) {
+                    below[i + 1].sequences += further[i].sequences;
+                    below[i + 1].finished += further[i].finished;
+                }
+            }
+        }
+        return known.emplace(key, std::move(below)).first->second;
+    };
+    std::vector<SequenceCount> counts = count(count, position, depth);
+    for (std::size_t i = 0; i < counts.size(); ++i) counts[i].depth = static_cast<int>(i) + 1;
     return counts;
 }
 

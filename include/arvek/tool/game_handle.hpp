@@ -32,7 +32,8 @@ class Table {
     virtual bool take_back() = 0;
 
     virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const = 0;
-    virtual std::vector<SequenceCount> count(int depth) const = 0;
+    /// Throws InputError when a table is asked for and the game has no hash.
+    virtual std::vector<SequenceCount> count(int depth, bool with_table) const = 0;
     /// Throws InputError when the game has no hash, which solving needs.
     virtual SolutionReport solve(const SolveOptions& options) const = 0;
     virtual MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,

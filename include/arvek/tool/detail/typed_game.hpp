@@ -98,7 +98,13 @@ class TypedTable final : public Table {
         return report;
     }
 
-    std::vector<SequenceCount> count(int depth) const override { return count_sequences(game_, now(), depth); }
+    std::vector<SequenceCount> count(int depth, bool with_table) const override {
+        if (!with_table) return count_sequences(game_, now(), depth);
+        if constexpr (HashedGame<G>)
+            return count_sequences_with_table(game_, now(), depth);
+        else
+            throw InputError("--table", "the game has no hash, by which positions are recognised", "no --table");
+    }
 
     SolutionReport solve(const SolveOptions& options) const override {
         if constexpr (HashedGame<G>) {
