@@ -222,6 +222,42 @@ TEST(Standard, KeepsToItsLimitsAndNeverLosesTheLastFinishedDepth) {
     }
 }
 
+TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
+    Techniques without_table;
+    without_table.table = false;
+    const Sluice game({4, 3, false, false});
+    Random random(71);
+    int taken_over = 0;
+    for (int i = 0; i < 12; ++i) {
+        const auto position = random_position(game, i, random);
+        const Player player = position.to_move;
+        for (std::uint64_t nodes = 20; nodes < 6'000; nodes = nodes * 9 / 8) {
+            Standard<Sluice> search(game, {.techniques = without_table});
+            const auto decision = search.decide(position, {.nodes = nodes});
+            const int depth = decision.stats.depth;
+            if (decision.stats.stopped_by != StoppedBy::Nodes || depth == 0 || depth > 6) continue;
+            const auto value_of = [&](const Sluice::Move& move) {
+                auto after = position;
+                game.play(after, move);
+                return testing_support::brute_force(game, after, player, depth, 1);
+            };
+            const auto finished = search.decide(position, {.depth = depth});
+            // One ply deeper, the chosen move is worth at least what the last finished depth's best moves are.
+            Score least = Score::highest();
+            bool chosen_is_one_of_them = false;
+            for (const auto& entry : finished.ranked)
+                if (entry.score == finished.ranked.front().score && entry.kind == ScoreKind::Exact) {
+                    least = std::min(least, value_of(entry.move));
+                    chosen_is_one_of_them = chosen_is_one_of_them || entry.move == decision.move;
+                }
+            ASSERT_TRUE(chosen_is_one_of_them || value_of(decision.move) > least)
+                << game.position_text(position) << " nodes " << nodes;
+            taken_over += chosen_is_one_of_them ? 0 : 1;
+        }
+    }
+    EXPECT_GT(taken_over, 0);
+}
+
 TEST(Standard, VisitsFarFewerNodesThanAlphaBeta) {
     const Sluice sluice;
     const Limits deep{.depth = 10};

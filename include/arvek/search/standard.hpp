@@ -4,7 +4,9 @@
 //     arvek::Standard<MyGame> search(game, {.table_mebibytes = 64});
 //     auto decision = search.decide(position, {.seconds = 0.5, .clock = arvek::steady_seconds});
 //
-// It goes deeper ply by ply, whatever the limits. What each technique is and what it needs of the game: techniques.hpp.
+// It goes deeper ply by ply, whatever the limits. Stopped in the middle of a depth, it keeps the best move of the last
+// one it finished, unless the unfinished one has already found a better. What each technique is and what it needs of
+// the game: techniques.hpp.
 //
 // What is guaranteed where positions repeat (game/repetition.hpp): a position met again on the way counts as a draw, in
 // the search and against the history passed in. No value that rests on such a draw is ever taken from the table for

@@ -106,7 +106,10 @@ class RootSearch {
             Ranked ranked = search(depth);
             if (budget_.stopped()) {
                 stopped_by = budget_.reason();
-                if (finished_depth == 0 && !ranked.empty()) best = std::move(ranked);
+                if (finished_depth == 0 && !ranked.empty())
+                    best = std::move(ranked);
+                else if (Tree::learns_order)
+                    take_over_better(best, ranked);
                 break;
             }
             best = std::move(ranked);
@@ -130,6 +133,18 @@ class RootSearch {
         Ranked ranked;
         for (const Move& move : moves_) ranked.push_back({move, evaluation, ScoreKind::Estimate, {move}, {}});
         return ranked;
+    }
+
+    /// A depth that was not finished began with the best move so far. What it found to be better than that comes first.
+    void take_over_better(Ranked& best, Ranked& unfinished) {
+        const auto same = [&](const auto& entry) { return entry.move == best.front().move; };
+        const auto before = std::find_if(unfinished.begin(), unfinished.end(), same);
+        if (before == unfinished.end() || before->kind == ScoreKind::Estimate) return;
+        RankedMove<Move>& better = unfinished.front();
+        if (better.kind != ScoreKind::Exact || better.score <= before->score) return;
+        std::erase_if(best, [&](const auto& entry) { return entry.move == better.move; });
+        best.insert(best.begin(), std::move(better));
+        front_is_deeper_ = true;
     }
 
     /// Every move of the root searched to `depth`; when the budget runs out, those that were finished come first.
@@ -206,7 +221,7 @@ class RootSearch {
     }
 
     Decision<Move> decision(Ranked ranked, int finished_depth, StoppedBy stopped_by) {
-        if (request_.ranking != Ranking::Best) {
+        if (request_.ranking != Ranking::Best && !front_is_deeper_) {
             const auto equals = std::count_if(ranked.begin(), ranked.end(), [&](const auto& entry) {
                 return entry.score == ranked.front().score && entry.kind == ranked.front().kind;
             });
@@ -233,6 +248,7 @@ class RootSearch {
     std::vector<Move> moves_;
     Score last_value_;
     std::int64_t last_change_ = 0;
+    bool front_is_deeper_ = false;  ///< the first move was scored by a depth that was not finished
 };
 
 }  // namespace arvek::detail
