@@ -163,7 +163,7 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
                                         const auto& position, std::uint64_t seed, const auto& seen,
                                         const Limits& limits, std::span<const typename G::Position> earlier) mutable {
                                         return search.decide(position, limits,
-                                                             {.seed = seed, .ranking = Ranking::Equals, .only = seen},
+                                                             {.seed = seed, .ranking = Ranking::Best, .only = seen},
                                                              earlier);
                                     });
         return detail::levelled(

@@ -9,6 +9,7 @@ namespace arvek {
 /// How many of the first moves get an exact score rather than a bound. Matters to searches that prune.
 enum class Ranking : std::uint8_t {
     Best,    ///< only the best: the fewest nodes; of equally good moves the first generated is chosen
+             ///< (in the standard search: the first in an order drawn from the seed)
     Equals,  ///< every move that is as good as the best, so that the seed can choose among them
     All      ///< every move: the most nodes
 };

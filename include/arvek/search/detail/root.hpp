@@ -94,6 +94,8 @@ class RootSearch {
                 moves_.push_back(move);
             }
         }
+        // Where equals are not told apart by score, the order decides, and the seed decides the order.
+        if (Tree::learns_order && request.ranking == Ranking::Best) Random(request.seed).shuffle(moves_);
     }
 
     Decision<Move> decide(const Limits& limits) {

@@ -90,8 +90,8 @@ struct StandardTree {
 
     // What speaks for a move, against the counts of history.
     static constexpr std::int64_t hint_value = std::int64_t{1} << 24;
-    static constexpr std::array<std::int64_t, 2> killer_value{std::int64_t{1} << 13, std::int64_t{1} << 12};
-    static constexpr std::int64_t reply_value = std::int64_t{1} << 11;
+    static constexpr std::array<std::int64_t, 2> killer_value{std::int64_t{1} << 15, std::int64_t{1} << 14};
+    static constexpr std::int64_t reply_value = std::int64_t{1} << 14;
     static constexpr int no_rest = 1'000'000'000;
     static constexpr bool learns_order = true;
 
