@@ -1,8 +1,8 @@
 // What each technique of the standard search contributes, in nodes: counted, not timed, so the same on every machine.
 //
 // On the positions of positions.txt (twenty of each game), the standard search to a fixed depth as it is, with each
-// technique switched off (or on, if it is off by default), and plain alpha-beta. The figures are geometric means over the
-// positions, as multiples of the nodes of the search as it is.
+// technique switched off (or on, if it is off by default), and plain alpha-beta. The figures are geometric means over
+// the positions, as multiples of the nodes of the search as it is.
 
 #include <arvek/search/alpha_beta.hpp>
 #include <arvek/search/standard.hpp>
@@ -40,15 +40,16 @@ void measure(const char* name, const G& game, const std::vector<std::string>& te
     const auto nodes_of = [&](const arvek::Techniques& techniques) {
         std::vector<double> nodes;
         for (const std::string& text : texts)
-            nodes.push_back(static_cast<double>(
-                arvek::Standard<G>(game, {.techniques = techniques}).decide(game.read_position(text), {.depth = depth}).stats.nodes));
+            nodes.push_back(static_cast<double>(arvek::Standard<G>(game, {.techniques = techniques})
+                                                    .decide(game.read_position(text), {.depth = depth})
+                                                    .stats.nodes));
         return nodes;
     };
     const std::vector<double> base = nodes_of({});
     rows.emplace_back("plain alpha-beta", std::vector<double>{});
     for (const std::string& text : texts)
-        rows.back().second.push_back(
-            static_cast<double>(arvek::AlphaBeta<G>(game).decide(game.read_position(text), {.depth = depth}).stats.nodes));
+        rows.back().second.push_back(static_cast<double>(
+            arvek::AlphaBeta<G>(game).decide(game.read_position(text), {.depth = depth}).stats.nodes));
     for (const std::string& technique : arvek::technique_names()) {
         arvek::Techniques changed;
         bool* value = arvek::technique_named(changed, technique);
@@ -57,11 +58,13 @@ void measure(const char* name, const G& game, const std::vector<std::string>& te
     }
     double sum = 0;
     for (const double nodes : base) sum += nodes;
-    std::printf("\n%s, %zu positions to depth %d: %.0f nodes a position\n", name, texts.size(), depth, sum / static_cast<double>(base.size()));
+    std::printf("\n%s, %zu positions to depth %d: %.0f nodes a position\n", name, texts.size(), depth,
+                sum / static_cast<double>(base.size()));
     for (const auto& [label, nodes] : rows) {
         double logarithms = 0;
         for (std::size_t i = 0; i < base.size(); ++i) logarithms += std::log(nodes[i] / base[i]);
-        std::printf("  %-20s %7.2f times the nodes\n", label.c_str(), std::exp(logarithms / static_cast<double>(base.size())));
+        std::printf("  %-20s %7.2f times the nodes\n", label.c_str(),
+                    std::exp(logarithms / static_cast<double>(base.size())));
     }
 }
 

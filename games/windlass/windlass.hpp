@@ -138,6 +138,7 @@ class Windlass {
 
    private:
     static Places bit(int place) { return static_cast<Places>(1 << place); }
+    int last_post() const { return (parameters_.posts - 1) & 15; }
     static std::uint8_t lowest(Places places) { return static_cast<std::uint8_t>(std::countr_zero(places)); }
 
     Places free_places(const Position& position) const {
@@ -146,8 +147,8 @@ class Windlass {
 
     bool has_line(Places pegs) const {
         const Places rim = pegs & rim_;
-        const auto next = static_cast<Places>(rim >> 1 | (rim & 1) << (parameters_.posts - 1));
-        const auto after = static_cast<Places>(next >> 1 | (next & 1) << (parameters_.posts - 1));
+        const auto next = static_cast<Places>(rim >> 1 | (rim & 1) << last_post());
+        const auto after = static_cast<Places>(next >> 1 | (next & 1) << last_post());
         if ((rim & next & after) != 0) return true;
         return half_ > 0 && (pegs & bit(parameters_.posts)) != 0 && (rim & rim >> half_) != 0;
     }
@@ -158,8 +159,7 @@ class Windlass {
         if ((position.own & hub) != 0 && (free & rim_) != 0) return true;
         const Places rim = position.own & rim_;
         if (rim != 0 && (free & hub) != 0) return true;
-        const Places around =
-            static_cast<Places>(rim << 1 | rim >> 1 | rim >> (parameters_.posts - 1) | rim << (parameters_.posts - 1));
+        const Places around = static_cast<Places>(rim << 1 | rim >> 1 | rim >> last_post() | rim << last_post());
         return (around & rim_ & free) != 0;
     }
 
