@@ -38,6 +38,10 @@ InputError::InputError(std::string_view where, std::string_view problem, std::st
 InputError::InputError(std::string_view where, std::size_t column, std::string_view problem, std::string_view expected)
     : InputError(std::string(where) + ", column " + std::to_string(column), problem, expected) {}
 
+void detail::throw_no_move() {
+    throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+}
+
 std::string nearest_of(std::string_view given, const std::vector<std::string>& known) {
     constexpr std::size_t longest_compared = 100;
     if (given.size() > longest_compared) return {};

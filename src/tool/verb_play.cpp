@@ -159,7 +159,6 @@ class Session {
     }
 
     void play(const std::string& move) {
-        const auto legal = game_.table->legal_moves();
         if (over()) throw InputError("", "the game is over, so nobody may move", "restart, back or quit");
         try {
             game_.table->play(move);

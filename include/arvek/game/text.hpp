@@ -81,8 +81,7 @@ MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position
     MoveList<typename G::Move> moves;
     if (game.outcome(position)) return moves;
     game.generate_moves(position, moves);
-    if (moves.empty())
-        throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+    if (moves.empty()) detail::throw_no_move();
     return moves;
 }
 

@@ -35,8 +35,7 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
     auto& moves = lists[depth];
     moves.clear();
     game.generate_moves(position, moves);
-    if (moves.empty())
-        throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+    if (moves.empty()) throw_no_move();
     for (const auto& move : moves) {
         auto after = position;
         game.play(after, move);

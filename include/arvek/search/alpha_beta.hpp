@@ -94,7 +94,7 @@ class AlphaBeta<G, S> {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
-            if (frame.moves.empty()) detail::throw_no_move_in_search();
+            if (frame.moves.empty()) detail::throw_no_move();
             Score best = Score::lowest();
             for (const Move& move : frame.moves) {
                 const Score score = after(position, player, move, next_frame, alpha, beta);

@@ -83,7 +83,7 @@ class Minimax<G> {
             }
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
-            if (frame.moves.empty()) detail::throw_no_move_in_search();
+            if (frame.moves.empty()) detail::throw_no_move();
             const bool largest = game.player_to_move(position) == decider;
             Score best = largest ? Score::lowest() : Score::highest();
             for (const Move& move : frame.moves) {

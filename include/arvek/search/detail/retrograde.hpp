@@ -48,8 +48,7 @@ class Retrograde {
             mover_.push_back(static_cast<std::uint8_t>(index_of(game_.player_to_move(position))));
             moves.clear();
             game_.generate_moves(position, moves);
-            if (moves.empty())
-                throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+            if (moves.empty()) throw_no_move();
             for (const auto& move : moves) {
                 Position after = position;
                 game_.play(after, move);

@@ -18,9 +18,6 @@
 
 namespace arvek::detail {
 
-/// Thrown from inside a search; out of line, so that it costs the hot loop one untaken branch.
-[[noreturn]] void throw_no_move_in_search();
-
 /// The working memory of one ply.
 template <class Move>
 struct PlyFrame {
@@ -36,8 +33,8 @@ struct PlyFrame {
 };
 
 /// Frames for the root and `depth` plies after it.
-template <class Move>
-void provide_frames(std::vector<PlyFrame<Move>>& frames, int depth) {
+template <class Frame>
+void provide_frames(std::vector<Frame>& frames, int depth) {
     const auto wanted = static_cast<std::size_t>(depth) + 1;
     if (frames.size() < wanted) frames.resize(wanted);
     for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);

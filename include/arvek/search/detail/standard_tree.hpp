@@ -111,9 +111,7 @@ struct StandardTree {
     const MoveList<Move>& line() const { return frames[1].line; }
 
     void prepare(int depth) {
-        const auto wanted = static_cast<std::size_t>(depth + (use.quiescence ? quiescence_plies : 0)) + 2;
-        if (frames.size() < wanted) frames.resize(wanted);
-        for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);
+        provide_frames(frames, depth + (use.quiescence ? quiescence_plies : 0) + 1);
         horizon = false;
         depth_asked = depth;
     }
@@ -166,11 +164,9 @@ struct StandardTree {
         if (depth <= 0) {
             horizon = true;
             if constexpr (ForcingGame<G>)
-                if (use.quiescence) {
-                    const Score score = same ? quiet(next, mover, frame, quiescence_plies, alpha, beta)
-                                             : -quiet(next, mover, frame, quiescence_plies, -beta, -alpha);
-                    return score;
-                }
+                if (use.quiescence)
+                    return same ? quiet(next, mover, frame, quiescence_plies, alpha, beta)
+                                : -quiet(next, mover, frame, quiescence_plies, -beta, -alpha);
             ++budget.counters.leaves;
             return evaluation_of(game, next, player);
         }
@@ -210,7 +206,7 @@ struct StandardTree {
 
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
-        if (frame.moves.empty()) throw_no_move_in_search();
+        if (frame.moves.empty()) throw_no_move();
         order_moves(position, player, previous, frame, table_move);
 
         Frame& next_frame = *(&frame + 1);  // prepare() made enough of them
