@@ -45,7 +45,22 @@ Lanterns::Lanterns(const Parameters& parameters) : parameters_(parameters) {
                          "at most " + std::to_string(most_hooks));
     all_hooks_ = ~Hooks{0} >> (most_hooks - hook_count_);
     column_mask_ = (Hooks{1} << parameters.rows) - 1;
+    for (int column = 0; column < parameters.columns; ++column) bottom_hooks_ |= bit_at(column, 0);
     directions_ = {direction_towards(1, 0), direction_towards(0, 1), direction_towards(1, 1), direction_towards(1, -1)};
+
+    // Mirrored left and right; without drop also up and down, and where the frame is square along the diagonals.
+    const int kinds = parameters.drop ? 2 : parameters.columns == parameters.rows ? 8 : 4;
+    for (int kind = 1; kind < kinds; ++kind) {
+        Image image{};
+        for (int hook = 0; hook < hook_count_; ++hook) {
+            int column = hook / parameters.rows, row = hook % parameters.rows;
+            if ((kind & 1) != 0) column = parameters.columns - 1 - column;
+            if ((kind & 2) != 0) row = parameters.rows - 1 - row;
+            if ((kind & 4) != 0) std::swap(column, row);
+            image[static_cast<std::size_t>(hook)] = static_cast<std::uint8_t>(hook_at(column, row));
+        }
+        images_.push_back(image);
+    }
 
     const auto hooks = hook_order_.begin();
     std::iota(hooks, hooks + hook_count_, std::uint8_t{0});
@@ -87,7 +102,116 @@ Lanterns::Direction Lanterns::direction_towards(int columns, int rows) const {
         covered += reach;
     }
     if (direction.starts == 0) direction.step = 0;
+    for (int i = 0; i < parameters_.line; ++i)
+        direction.places[static_cast<std::size_t>(i)] = direction.starts << (i * direction.step);
     return direction;
+}
+
+std::array<bool, 2> Lanterns::may_win(const Position& position) const {
+    // A line that lacks n lanterns counts 2^-n, here in sixteenths (more than four like four). The side that only
+    // wants to prevent lines can do so if those of its rival count less than 1 before it moves, or 1/2 before the
+    // rival does.
+    std::array<int, 2> counted{};
+    std::array<bool, 2> open{};
+    for (const Direction& direction : directions_) {
+        std::array<Lacking, 2> sides;
+        Hooks own_four = 0, others_four = 0;
+        for (int i = 0, shift = 0; i < parameters_.line; ++i, shift += direction.step) {
+            own_four |= sides[0].three & ~(position.own >> shift);
+            others_four |= sides[1].three & ~(position.others >> shift);
+            sides[0].look_at(position.own >> shift);
+            sides[1].look_at(position.others >> shift);
+        }
+        const std::array<Hooks, 2> four{own_four, others_four};
+        for (std::size_t side = 0; side < 2; ++side) {
+            const Hooks lines = direction.starts & ~sides[1 - side].any;
+            open[side] = open[side] || lines != 0;
+            counted[side] += 8 * std::popcount(lines & ~sides[side].two) +
+                             4 * std::popcount(lines & sides[side].two & ~sides[side].three) +
+                             2 * std::popcount(lines & sides[side].three & ~four[side]) +
+                             std::popcount(lines & four[side]);
+        }
+    }
+    if (parameters_.drop) return open;  // there a side can not take what it likes
+    return {counted[0] >= 8, counted[1] >= 16};
+}
+
+arvek::PayoffBounds Lanterns::payoff_bounds(const Position& position, Player player) const {
+    arvek::PayoffBounds bounds{-1, 1};  // of the side to move
+    const Hooks taken = position.taken();
+    const Hooks reachable = reachable_hooks(taken);
+    const Hooks rival_finishing = finishing_hooks(position.others, taken);
+    const Hooks threats = rival_finishing & reachable;
+    const Hooks harmless = harmless_hooks(reachable, rival_finishing);
+    if ((finishing_hooks(position.own, taken) & reachable) != 0) {
+        bounds.least = 1;
+    } else if (threats != 0 ? !std::has_single_bit(threats) || (harmless & threats) == 0 : harmless == 0) {
+        bounds.most = -1;
+    } else if (!parameters_.drop || 2 * std::popcount(taken) > hook_count_) {
+        const auto [own, others] = may_win(position);
+        if (!own) bounds.most = 0;
+        if (!others) bounds.least = 0;
+    }
+    return player == position.to_move ? bounds : arvek::PayoffBounds{-bounds.most, -bounds.least};
+}
+
+void Lanterns::generate_sufficient_moves(const Position& position, arvek::MoveList<Move>& moves) const {
+    const Hooks taken = position.taken();
+    const Hooks reachable = reachable_hooks(taken);
+    const Hooks wins = finishing_hooks(position.own, taken) & reachable;
+    const Hooks rival_finishing = finishing_hooks(position.others, taken);
+    const Hooks threats = rival_finishing & reachable;
+    Hooks chosen = harmless_hooks(reachable, rival_finishing);
+    if (wins != 0)
+        chosen = wins;
+    else if (threats != 0)
+        chosen = threats;
+    else if (chosen == 0)
+        chosen = reachable;
+    if (chosen == wins || chosen == threats) {
+        moves.push_back({static_cast<std::uint8_t>(std::countr_zero(chosen))});
+        return;
+    }
+    if (parameters_.drop) {
+        for (int i = 0; i < parameters_.columns; ++i) {
+            const Hooks column = column_mask_ << column_order_[static_cast<std::size_t>(i)] * parameters_.rows;
+            if ((chosen & column) != 0)
+                moves.push_back({static_cast<std::uint8_t>(std::countr_zero(chosen & column))});
+        }
+        return;
+    }
+    // Of the hooks where no line can be finished any more one is as good as another.
+    Hooks alive = 0;
+    for (const Direction& direction : directions_) {
+        Hooks own_open = direction.starts, others_open = direction.starts;
+        for (int i = 0, shift = 0; i < parameters_.line; ++i, shift += direction.step) {
+            own_open &= ~(position.others >> shift);
+            others_open &= ~(position.own >> shift);
+        }
+        for (int i = 0, shift = 0; i < parameters_.line; ++i, shift += direction.step)
+            alive |= (own_open | others_open) << shift;
+    }
+    const Hooks dead = chosen & ~alive;
+    chosen = (chosen & alive) | (dead & -dead);
+    for (int i = 0; i < hook_count_; ++i) {
+        const std::uint8_t hook = hook_order_[static_cast<std::size_t>(i)];
+        if ((chosen >> hook & 1) != 0) moves.push_back({hook});
+    }
+}
+
+std::uint64_t Lanterns::equivalence_hash(const Position& position) const {
+    const int lanterns = std::popcount(position.taken());
+    if (lanterns > (parameters_.drop ? hook_count_ / 2 : hook_count_ / 3)) return hash(position);
+    std::uint64_t least = hash(position);
+    for (const Image& image : images_) {
+        Position seen{0, 0, position.to_move};
+        for (Hooks left = position.own; left != 0; left &= left - 1)
+            seen.own |= Hooks{1} << image[static_cast<std::size_t>(std::countr_zero(left))];
+        for (Hooks left = position.others; left != 0; left &= left - 1)
+            seen.others |= Hooks{1} << image[static_cast<std::size_t>(std::countr_zero(left))];
+        least = std::min(least, hash(seen));
+    }
+    return least;
 }
 
 Lanterns::Hooks Lanterns::winning_hooks(const Position& position) const {

@@ -11,10 +11,14 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
+#include <arvek/game/equivalence.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/payoff_bounds.hpp>
+#include <arvek/game/sufficient_moves.hpp>
 
 namespace waterway {
 
@@ -123,10 +127,22 @@ class Lanterns {
         return arvek::hash_of_words({position.own, position.others, static_cast<std::uint64_t>(position.to_move)});
     }
 
-    /// A hook that makes a line first, then one that keeps the rival from it.
+    /// Mirror images, and without `drop` turned ones too, share a hash while few lanterns hang.
+    std::uint64_t equivalence_hash(const Position& position) const;
+
+    /// Sees a win at once, two places where the rival threatens to win, a line that nobody can finish any more, and, without
+    /// `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game".
+    arvek::PayoffBounds payoff_bounds(const Position& position, arvek::Player player) const;
+
+    /// A winning hook alone; else the one that keeps the rival from winning; else those that do not let it win next.
+    void generate_sufficient_moves(const Position& position, arvek::MoveList<Move>& moves) const;
+
+    /// A hook that makes a line first, then one that keeps the rival from it, then by how many lines lack one lantern.
     int order_hint(const Position& position, const Move& move) const {
         const Hooks hook = Hooks{1} << move.hook;
-        return has_line(position.own | hook) ? 2 : has_line(position.others | hook) ? 1 : 0;
+        const Hooks own = position.own | hook;
+        if (has_line(own)) return 1'000;
+        return (has_line(position.others | hook) ? 100 : 0) + std::popcount(finishing_hooks(own, position.taken()));
     }
 
     /// Hooks near the middle first.
@@ -148,6 +164,7 @@ class Lanterns {
         int step = 0;                 ///< from one hook of a line to the next
         std::array<int, 3> shifts{};  ///< three shifts that between them bring a whole line together
         Hooks starts = 0;             ///< where a line that fits into the frame begins
+        std::array<Hooks, 8> places{};  ///< where the first hook of such a line can be, the second, and so on
     };
 
     /// The beginnings of the lines that are wholly in `lanterns`.
@@ -180,8 +197,47 @@ class Lanterns {
         }
     };
 
+    /// The free hooks that would finish a line of `lanterns`, within reach or not.
+    Hooks finishing_hooks(Hooks lanterns, Hooks taken) const {
+        Hooks found = 0;
+        const int longest = parameters_.line - 1;
+        for (const Direction& direction : directions_) {
+            if (direction.starts == 0) continue;
+            // How many lanterns stand in a row right below each hook of a line, and right above.
+            std::array<Hooks, 8> below, above;
+            below[0] = above[0] = ~Hooks{0};
+            for (int i = 1, shift = direction.step; i <= longest; ++i, shift += direction.step) {
+                const auto at = static_cast<std::size_t>(i);
+                below[at] = below[at - 1] & lanterns << shift;
+                above[at] = above[at - 1] & lanterns >> shift;
+            }
+            for (int i = 0; i <= longest; ++i) {
+                const auto at = static_cast<std::size_t>(i);
+                found |= below[at] & above[static_cast<std::size_t>(longest) - at] & direction.places[at];
+            }
+        }
+        return found & ~taken;
+    }
+
+    /// The hooks that the next lantern can take.
+    Hooks reachable_hooks(Hooks taken) const {
+        if (!parameters_.drop) return all_hooks_ & ~taken;
+        // Adding the bottom hook of a column that is not full carries to its lowest free one.
+        const Hooks full = taken >> (parameters_.rows - 1) & bottom_hooks_;
+        return (taken + (bottom_hooks_ ^ full)) & ~taken;
+    }
+
+    /// Where each hook goes in a mirrored or turned frame.
+    using Image = std::array<std::uint8_t, 64>;
+
     int hook_at(int column, int row) const { return column * parameters_.rows + row; }
     Hooks bit_at(int column, int row) const { return Hooks{1} << (hook_at(column, row) & 63); }
+    /// The first of the reachable hooks that do not let the rival win right above; of all of them without `drop`.
+    Hooks harmless_hooks(Hooks reachable, Hooks rival_finishing) const {
+        return parameters_.drop ? reachable & ~((rival_finishing & ~bottom_hooks_) >> 1) : reachable;
+    }
+    /// Whether each side can still finish a line: the side to move, and its rival.
+    std::array<bool, 2> may_win(const Position& position) const;
     int distance_from_middle(int column, int row) const;
     Direction direction_towards(int columns, int rows) const;
     /// Whether the hook is part of a finished line of its side.
@@ -191,7 +247,9 @@ class Lanterns {
     int hook_count_ = 0;
     Hooks all_hooks_ = 0;
     Hooks column_mask_ = 0;
+    Hooks bottom_hooks_ = 0;
     std::array<Direction, 4> directions_{};
+    std::vector<Image> images_;  ///< in which lines are lines as well
     std::array<std::uint8_t, 64> hook_order_{};
     std::array<int, 12> column_order_{};
 };

@@ -9,7 +9,7 @@ namespace {
 
 using Switch = bool Techniques::*;
 
-constexpr std::array<std::pair<const char*, Switch>, 9> switches{{
+constexpr std::array<std::pair<const char*, Switch>, 10> switches{{
     {"table", &Techniques::table},
     {"pvs", &Techniques::pvs},
     {"aspiration", &Techniques::aspiration},
@@ -19,6 +19,7 @@ constexpr std::array<std::pair<const char*, Switch>, 9> switches{{
     {"replies", &Techniques::replies},
     {"quiescence", &Techniques::quiescence},
     {"reductions", &Techniques::reductions},
+    {"null_move", &Techniques::null_move},
 }};
 
 }  // namespace

@@ -38,6 +38,9 @@ enum class Break {
     ThirdPlayer,
     ForcingNotLegal,
     BoundsTooNarrow,
+    SufficientNotEnough,
+    SufficientNotLegal,
+    EquivalentOnlyInName,
 };
 
 /// Two sides take one to three crates from a pile or put one back (twice in a game at most each); who takes the last
@@ -110,8 +113,16 @@ struct Crates {
         if (broken == Break::ForcingNotLegal && p.pile == 2) moves.push_back(3);
     }
     PayoffBounds payoff_bounds(const Position& p, Player) const {
-        if (broken == Break::BoundsTooNarrow && p.pile == 0) return {0, 0};
+        if (broken == Break::BoundsTooNarrow && p.pile == 1) return {-1, 0};
         return {-1, 1};
+    }
+    void generate_sufficient_moves(const Position& p, MoveList<Move>& moves) const {
+        if (broken == Break::SufficientNotEnough) return moves.push_back(1);
+        if (broken == Break::SufficientNotLegal) moves.push_back(p.pile + 1);
+        generate_moves(p, moves);
+    }
+    std::uint64_t equivalence_hash(const Position& p) const {
+        return broken == Break::EquivalentOnlyInName ? static_cast<std::uint64_t>(p.to_move) : hash(p);
     }
     std::string position_text(const Position& p) const {
         return std::to_string(p.pile) + "/" + std::to_string(broken == Break::PositionTextLoses ? 0 : p.passes) +
@@ -208,7 +219,10 @@ TEST(Check, FindsAndNamesEveryFaultOfTheZoo) {
                                                     {Break::NeverEnds, "endless play"},
                                                     {Break::ThirdPlayer, "player"},
                                                     {Break::ForcingNotLegal, "forcing moves"},
-                                                    {Break::BoundsTooNarrow, "payoff bounds"}}) {
+                                                    {Break::BoundsTooNarrow, "payoff bounds"},
+                                                    {Break::SufficientNotEnough, "sufficient moves"},
+                                                    {Break::SufficientNotLegal, "sufficient moves"},
+                                                    {Break::EquivalentOnlyInName, "equivalence"}}) {
         Crates game;
         game.broken = broken;
         const auto report = check_rules(game);

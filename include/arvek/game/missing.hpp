@@ -4,13 +4,16 @@
 // The front doors of the library take any type and ask here; the concepts in game.hpp and its neighbours stay plain.
 // For your own code:  static_assert(arvek::Game<MyGame>);
 
+#include "arvek/game/equivalence.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/hashing.hpp"
+#include "arvek/game/null_move.hpp"
 #include "arvek/game/ordering.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/preference.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/take_back.hpp"
 #include "arvek/game/text.hpp"
 
@@ -65,6 +68,19 @@ consteval bool game_is_complete() {
             static_assert(holds(ForcingGame<G>),
                           "Arvek: generate_forcing_moves is there but must be  void "
                           "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
+        if constexpr (
+            requires { &G::play_nothing; } || requires { &G::nothing_is_sound; })
+            static_assert(holds(NullMoveGame<G>),
+                          "Arvek: a null move must be the pair  void play_nothing(Position&) const;  bool "
+                          "nothing_is_sound(const Position&) const;");
+        if constexpr (requires { &G::generate_sufficient_moves; })
+            static_assert(holds(SufficingGame<G>),
+                          "Arvek: generate_sufficient_moves is there but must be  void "
+                          "generate_sufficient_moves(const Position&, arvek::MoveList<Move>&) const;");
+        if constexpr (requires { &G::equivalence_hash; })
+            static_assert(holds(EquivalenceGame<G>),
+                          "Arvek: equivalence_hash must be  std::uint64_t equivalence_hash(const Position&) const;  "
+                          "and the game needs hash as well");
         if constexpr (requires { &G::payoff_bounds; })
             static_assert(holds(BoundedGame<G>),
                           "Arvek: payoff_bounds is there but must be  arvek::PayoffBounds "

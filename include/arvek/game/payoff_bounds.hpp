@@ -3,8 +3,9 @@
 //
 //     arvek::PayoffBounds payoff_bounds(const Position&, arvek::Player) const;
 //
-// The least and the most that the player can still be paid, whatever is played from here; the true payoff must lie
-// between.
+// The least and the most that the player can be paid with best play from here: anything that is certain, from what is
+// already stored away to a theorem about who can still win. Being too wide is never wrong. Only solving asks,
+// and only in positions that are not finished.
 
 #include "arvek/game/game.hpp"
 

@@ -17,13 +17,11 @@
 #include <vector>
 
 #include "arvek/game/missing.hpp"
-#include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/lab/check_report.hpp"
+#include "arvek/lab/detail/value_checker.hpp"
 #include "arvek/rules/rule_list.hpp"
-#include "arvek/search/alpha_beta.hpp"
-#include "arvek/search/minimax.hpp"
-#include "arvek/search/standard.hpp"
 
 namespace arvek {
 
@@ -47,7 +45,7 @@ class RuleChecker {
                 play_random_game(number);
             // After everything else that has happened, the first game must still go as it went.
             replay(first_path_, first_history_);
-            compare_searches();
+            if (report_.sound()) compare_values();  // what broke may break a search as well, and is the better lead
         });
         if (moves_after_end_)
             report_.remarks.push_back(
@@ -177,7 +175,6 @@ class RuleChecker {
                     moves_after_end_ = !late.empty();
                 });
             }
-            examine_bounds(position, path);
             return moves;
         }
         const Player player = game_.player_to_move(position);
@@ -198,9 +195,8 @@ class RuleChecker {
                     fault("duplicate move", "generate_moves() gives " + move_name(game_, position, moves[i]) + " twice",
                           path);
         examine_evaluation(position, path);
-        examine_bounds(position, path);
         for (const Move& move : moves) examine_move(position, move, path);
-        examine_forcing(position, moves, path);
+        examine_parts(position, moves, path);
         // A position that shares something with its copies may even compare equal, but it no longer moves as it did.
         MoveList<Move> afterwards;
         const bool same = position == before && !game_.outcome(position);
@@ -299,71 +295,30 @@ class RuleChecker {
         }
     }
 
-    void examine_bounds(const Position& position, const Path& path) {
-        if constexpr (BoundedGame<G>) {
-            for (const Player player : {Player::First, Player::Second}) {
-                const PayoffBounds bounds = game_.payoff_bounds(position, player);
-                const auto outcome = game_.outcome(position);
-                if (bounds.least > bounds.most ||
-                    (outcome && (outcome->payoff(player) < bounds.least || outcome->payoff(player) > bounds.most)))
-                    fault("payoff bounds",
-                          "the payoff does not lie between " + std::to_string(bounds.least) + " and " +
-                              std::to_string(bounds.most),
-                          path);
-            }
-        }
-    }
-
-    void examine_forcing(const Position& position, const MoveList<Move>& legal, const Path& path) {
+    /// Forcing and sufficient moves are a part of the legal ones.
+    void examine_parts(const Position& position, const MoveList<Move>& legal, const Path& path) {
+        MoveList<Move> part;
         if constexpr (ForcingGame<G>) {
-            MoveList<Move> forcing;
-            game_.generate_forcing_moves(position, forcing);
-            for (const Move& move : forcing)
+            game_.generate_forcing_moves(position, part);
+            for (const Move& move : part)
                 if (!legal.contains(move))
                     fault("forcing moves", move_name(game_, position, move) + " is forcing but not legal", path);
         }
+        if constexpr (SufficingGame<G>) {
+            part.clear();
+            game_.generate_sufficient_moves(position, part);
+            if (part.empty()) fault("sufficient moves", "there is none, and yet the game goes on", path);
+            for (const Move& move : part)
+                if (!legal.contains(move))
+                    fault("sufficient moves", move_name(game_, position, move) + " is sufficient but not legal", path);
+        }
     }
 
-    /// Shallow alpha-beta and the standard search against plain minimax.
-    void compare_searches() {
-        if (!report_.sound()) return;  // what broke may break a search as well, and is the better lead
-        constexpr std::uint64_t most_nodes = 30'000;
-        Techniques plain_values;
-        plain_values.table = false;
-        plain_values.quiescence = false;
-        Random random(derived_seed(options_.seed, 1'000'003));
-        for (int i = 0; i < options_.compared; ++i) {
-            Path path;
-            Position position = game_.initial_position();
-            for (int ply = 0; ply < i; ++ply) {
-                const MoveList<Move> moves = legal_moves(game_, position);
-                const Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
-                Position after = position;
-                game_.play(after, move);
-                if (game_.outcome(after)) break;
-                position = after;
-                path.push_back(move);
-            }
-            for (int depth = 1; depth <= 4; ++depth) {
-                Limits limits{.depth = depth};
-                const auto known = Minimax<G>(game_).decide(position, limits);
-                if (known.stats.nodes > most_nodes) break;
-                const Score value = known.ranked.front().score;
-                if (AlphaBeta<G>(game_).decide(position, limits).ranked.front().score != value)
-                    fault("search",
-                          "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
-                if constexpr (!RepeatingGame<G>)
-                    if (Standard<G>(game_, {.techniques = plain_values})
-                            .decide(position, limits)
-                            .ranked.front()
-                            .score != value)
-                        fault("search",
-                              "the standard search to depth " + std::to_string(depth) +
-                                  " finds another value than minimax",
-                              path);
-                if (known.stats.nodes > most_nodes / 20) break;
-            }
-        }
+    void compare_values() {
+        const auto fault_here = [this](const std::string& law, const std::string& what, const Path& path) {
+            fault(law, what, path);
+        };
+        ValueChecker<G, decltype(fault_here)>(game_, options_, fault_here).check();
     }
 
     static bool has_twice(const MoveList<Move>& moves) {

@@ -159,7 +159,7 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
         if (spec.name == "standard")
             return detail::levelled(game, level,
-                                    [search = Standard<G>(game, {.techniques = spec.techniques})](
+                                    [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
                                         const auto& position, std::uint64_t seed, const auto& seen,
                                         const Limits& limits, std::span<const typename G::Position> earlier) mutable {
                                         return search.decide(position, limits,

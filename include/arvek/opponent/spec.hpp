@@ -25,6 +25,7 @@ struct OpponentSpec {
     std::optional<std::uint64_t> nodes{};
     std::optional<double> seconds{};
     Techniques techniques{};  ///< of the standard search
+    int threads = 1;          ///< of the standard search
 
     bool has_own_limits() const { return depth || nodes || seconds; }
 };

@@ -38,7 +38,7 @@ class AlphaBeta<G, S> {
                           const SearchRequest<Move>& request = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_, budget, frames_};
+        Tree tree{game_, budget, frames_, detail::Ends(request.margins), request.tree};
         return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
     }
 
@@ -50,6 +50,8 @@ class AlphaBeta<G, S> {
         const G& game;
         detail::Budget& budget;
         Frames& frames;
+        detail::Ends ends;
+        SearchedTree<Move>* watched;
         const Frame* horizon = nullptr;
         bool horizon_reached = false;
 
@@ -65,11 +67,23 @@ class AlphaBeta<G, S> {
 
         detail::FirstMoveScore search_move(Position& position, Player player, const Move& move,
                                            const detail::RootWindow& window) {
-            return window.judged(after(position, player, move, frames[1], window.alpha(), window.ceiling));
+            return window.judged(watched == nullptr
+                                     ? after<false>(position, player, move, frames[1], window.alpha(), window.ceiling)
+                                     : shown(position, player, move, frames[1], window.alpha(), window.ceiling));
+        }
+
+        /// The same as after(), and the tree that is watched hears of it.
+        Score shown(Position& position, Player player, const Move& move, Frame& frame, Score alpha, Score beta) {
+            if (!watched->enter(player, move, frame.ply, budget.counters.nodes))
+                return after<false>(position, player, move, frame, alpha, beta);
+            const Score score = after<true>(position, player, move, frame, alpha, beta);
+            watched->leave(score, detail::kind_within(score, alpha, beta), budget.counters.nodes);
+            return score;
         }
 
         /// The score, for `player`, of making `move`: exact between alpha and beta, else a bound. `frame` belongs to
         /// the position that the move leads to. Leaves end here, without another call.
+        template <bool Watched>
         [[gnu::always_inline]] inline Score after(Position& position, Player player, const Move& move, Frame& frame,
                                                   Score alpha, Score beta) {
             Step<G, S> step(game, position, move);
@@ -78,26 +92,37 @@ class AlphaBeta<G, S> {
             frame.line.clear();
             if (const auto outcome = game.outcome(next)) {
                 ++budget.counters.leaves;
-                return Score::proven(outcome->payoff(player), frame.ply);
+                if constexpr (Watched) watched->note(Fate::End);
+                return ends.score(*outcome, player, frame.ply);
             }
             if (&frame == horizon) {
                 ++budget.counters.leaves;
                 horizon_reached = true;
+                if constexpr (Watched) watched->note(Fate::Horizon);
                 return evaluation_of(game, next, player);
             }
             const Player mover = game.player_to_move(next);
-            return mover == player ? visit(next, mover, frame, alpha, beta) : -visit(next, mover, frame, -beta, -alpha);
+            return mover == player ? visit<Watched>(next, mover, frame, alpha, beta)
+                                   : -visit<Watched>(next, mover, frame, -beta, -alpha);
         }
 
         /// The score of a position before the horizon for `player`, whose turn it is.
+        template <bool Watched>
         Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
             if (frame.moves.empty()) detail::throw_no_move();
+            if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
             Score best = Score::lowest();
             for (const Move& move : frame.moves) {
-                const Score score = after(position, player, move, next_frame, alpha, beta);
+                Score score;
+                if constexpr (Watched)
+                    score = frame.ply < watched->plies()
+                                ? shown(position, player, move, next_frame, alpha, beta)
+                                : after<false>(position, player, move, next_frame, alpha, beta);
+                else
+                    score = after<false>(position, player, move, next_frame, alpha, beta);
                 if (budget.stopped()) return best;
                 if (score <= best) continue;
                 best = score;
@@ -106,6 +131,9 @@ class AlphaBeta<G, S> {
                 frame.set_line(move, next_frame.line);
                 if (alpha >= beta) {
                     ++budget.counters.cutoffs;
+                    if constexpr (Watched)
+                        watched->note_moves(frame.moves.size(),
+                                            static_cast<std::size_t>(frame.moves.end() - &move - 1));
                     break;
                 }
             }

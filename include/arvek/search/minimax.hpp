@@ -37,7 +37,7 @@ class Minimax<G> {
                           const SearchRequest<Move>& request = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_, budget, Player::First, {}};
+        Tree tree{game_, budget, detail::Ends(request.margins), request.tree, Player::First, {}};
         return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
     }
 
@@ -45,6 +45,8 @@ class Minimax<G> {
     struct Tree {
         const G& game;
         detail::Budget& budget;
+        detail::Ends ends;
+        SearchedTree<Move>* watched;
         Player decider;
         std::vector<detail::PlyFrame<Move>> frames;
         int depth_asked = 0;
@@ -63,33 +65,44 @@ class Minimax<G> {
         detail::FirstMoveScore search_move(const Position& position, Player player, const Move& move,
                                            const detail::RootWindow&) {
             decider = player;
-            Position after = position;
-            game.play(after, move);
-            return {visit(after, depth_asked - 1, 1), ScoreKind::Exact};
+            return {after(position, player, move, depth_asked - 1, 1), ScoreKind::Exact};
         }
 
-        Score visit(const Position& position, int depth, int ply) {
+        Score after(const Position& position, Player player, const Move& move, int depth, int ply) {
+            Position next = position;
+            game.play(next, move);
+            if (watched == nullptr || ply > watched->plies() ||
+                !watched->enter(player, move, ply, budget.counters.nodes))
+                return visit(next, depth, ply, false);
+            const Score score = visit(next, depth, ply, true);
+            watched->leave(player == decider ? score : -score, ScoreKind::Exact, budget.counters.nodes);
+            return score;
+        }
+
+        Score visit(const Position& position, int depth, int ply, bool shown) {
             if (!budget.spend_node()) return {};
             auto& frame = frames[static_cast<std::size_t>(ply)];
             frame.line.clear();
             if (const auto outcome = game.outcome(position)) {
                 ++budget.counters.leaves;
-                return Score::proven(outcome->payoff(decider), ply);
+                if (shown) watched->note(Fate::End);
+                return ends.score(*outcome, decider, ply);
             }
             if (depth == 0) {
                 ++budget.counters.leaves;
                 horizon = true;
+                if (shown) watched->note(Fate::Horizon);
                 return evaluation_of(game, position, decider);
             }
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
             if (frame.moves.empty()) detail::throw_no_move();
-            const bool largest = game.player_to_move(position) == decider;
+            if (shown) watched->note_moves(frame.moves.size(), 0);
+            const Player player = game.player_to_move(position);
+            const bool largest = player == decider;
             Score best = largest ? Score::lowest() : Score::highest();
             for (const Move& move : frame.moves) {
-                Position after = position;
-                game.play(after, move);
-                const Score score = visit(after, depth - 1, ply + 1);
+                const Score score = after(position, player, move, depth - 1, ply + 1);
                 if (budget.stopped()) return best;
                 if (largest ? score > best : score < best) {
                     best = score;

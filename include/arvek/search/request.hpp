@@ -4,6 +4,8 @@
 #include <cstdint>
 #include <span>
 
+#include "arvek/search/searched_tree.hpp"
+
 namespace arvek {
 
 /// How many of the first moves get an exact score rather than a bound. Matters to searches that prune.
@@ -19,6 +21,9 @@ struct SearchRequest {
     std::uint64_t seed = 0;  ///< decides among equally good moves
     Ranking ranking = Ranking::Equals;
     std::span<const Move> only{};  ///< the moves to choose from; empty: every legal move
+    /// False: only whether a game is won, drawn or lost counts at its end, not by how much.
+    bool margins = true;
+    SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
 };
 
 }  // namespace arvek

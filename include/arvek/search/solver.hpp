@@ -11,7 +11,7 @@
 // (MTD(f)).
 
 #include "arvek/search/detail/retrograde.hpp"
-#include "arvek/search/detail/standard_tree.hpp"
+#include "arvek/search/detail/solving_tree.hpp"
 #include "arvek/search/solution.hpp"
 
 namespace arvek {
@@ -41,20 +41,12 @@ class Solver {
     }
 
    private:
-    using Tree = detail::StandardTree<G, Stepping::Automatic>;
 
     static const char* reason_text(StoppedBy reason) { return reason == StoppedBy::Time ? "time" : "stop"; }
 
     Solution<Move> by_search(const Position& position, const Limits& limits) {
         detail::Budget budget(limits);
-        TranspositionTable table(options_.memory_mebibytes);
-        detail::CutoffMemory<Move> memory;
-        std::vector<detail::StandardFrame<Move>> frames;
-        Techniques techniques;
-        techniques.quiescence = false;
-        Tree tree(game_, techniques, &table, memory, frames, budget);
-        tree.ply_weight = 0;
-        tree.prepare(max_depth);
+        detail::SolvingTree<G> tree(game_, options_.memory_mebibytes, budget);
 
         const Player player = game_.player_to_move(position);
         Solution<Move> solution;
@@ -66,18 +58,13 @@ class Solver {
         // Is the move worth `payoff` or more? Learns from the answer either way.
         const auto reaches = [&](SolvedMove<Move>& solved, Payoff payoff) {
             Position at = position;
-            const Score wanted = Score::proven(payoff, 0);
-            const Score score =
-                tree.after(at, player, solved.move, frames[1], max_depth - 1, wanted.just_below(), wanted);
+            const Payoff worth = tree.after(at, player, solved.move, payoff, &tree.frames.front());
             if (budget.stopped()) return false;
-            if (tree.horizon)
-                throw InputError("position", "a line goes on for more than " + std::to_string(max_depth) + " plies",
-                                 "a game that ends sooner, or one with a repetition rule");
-            if (score < wanted) {
-                solved.value = std::min(solved.value, score.is_proven() ? score.payoff() : 0);
+            if (worth < payoff) {
+                solved.value = std::min(solved.value, worth);
                 return false;
             }
-            reached_payoff = score.is_proven() ? score.payoff() : 0;
+            reached_payoff = worth;
             return true;
         };
         // Whether some move is worth that much; the one that is comes first afterwards.

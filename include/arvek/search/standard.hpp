@@ -17,11 +17,14 @@
 //
 // Sources: Marsland, Campbell (1982), "Parallel Search of Strongly Ordered Game Trees" (principal-variation search);
 // Slate, Atkin (1977), "Chess 4.5" (deepening, killers); Schaeffer (1989), "The History Heuristic and Alpha-Beta Search
-// Enhancements in Practice". One object serves one thread at a time.
+// Enhancements in Practice". One object serves one caller at a time.
 
+#include <memory>
 #include <optional>
 #include <span>
+#include <vector>
 
+#include "arvek/search/detail/helpers.hpp"
 #include "arvek/search/detail/not_a_game.hpp"
 #include "arvek/search/detail/standard_tree.hpp"
 
@@ -31,7 +34,15 @@ struct StandardOptions {
     Techniques techniques{};
     std::size_t table_mebibytes = 16;  ///< 1 to 1 048 576
     bool keep_table = false;           ///< whether a decision may use what earlier ones left in the table
+    /// 1 to most_threads. More than one search at once and share the table, which they need; a node limit is divided
+    /// among them. With one, the same request gives the same decision and counters.
+    int threads = 1;
 };
+
+inline constexpr int most_threads = 256;
+
+/// Throws InputError unless 1 <= threads <= most_threads, and for several threads without a table to share.
+void check_threads(int threads, bool has_table);
 
 /// What a type that is not a game gets: the compiler's words about what is missing.
 template <class G, Stepping S = Stepping::Automatic>
@@ -50,6 +61,8 @@ class Standard<G, S> {
 
     explicit Standard(const G& game, const StandardOptions& options = {}) : game_(game), options_(options) {
         if (HashedGame<G> && options.techniques.table) table_.emplace(options.table_mebibytes);
+        check_threads(options.threads, table_.has_value());
+        for (int i = 0; i < options.threads; ++i) workers_.push_back(std::make_unique<Worker>());
     }
 
     /// The best move within the limits, the legal moves ranked as `request.ranking` asks. `earlier`: the positions of
@@ -58,10 +71,42 @@ class Standard<G, S> {
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
-        detail::Budget budget(limits);
-        memory_.forget();
         if (table_) table_->begin_decision(options_.keep_table);
-        Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, memory_, frames_, budget);
+        Limits own = limits;
+        if (own.nodes) own.nodes = std::max<std::uint64_t>(*own.nodes / workers_.size(), 1);
+        detail::Flag stop;
+        Limits helping{.depth = limits.depth, .nodes = own.nodes, .stop = StopToken::of(stop)};
+        const auto help = [&](std::size_t i) {
+            SearchRequest<Move> other = request;
+            other.seed = derived_seed(request.seed, i + 1);
+            other.tree = nullptr;
+            search(*workers_[i + 1], position, helping, other, earlier, static_cast<int>(i % 2));
+        };
+        detail::Helpers helpers(workers_.size() - 1, help, stop);
+        Decision<Move> decision = search(*workers_[0], position, own, request, earlier, 0);
+        helpers.finish();
+        for (std::size_t i = 1; i < workers_.size(); ++i) {
+            const Counters& more = workers_[i]->counters;
+            decision.stats.nodes += more.nodes;
+            decision.stats.leaves += more.leaves;
+            decision.stats.cutoffs += more.cutoffs;
+            decision.stats.table_hits += more.table_hits;
+        }
+        return decision;
+    }
+
+   private:
+    using Tree = detail::StandardTree<G, S>;
+
+    struct Worker {
+        detail::StandardMemory<Move> memory;
+        Counters counters;
+    };
+
+    Decision<Move> search(Worker& worker, const Position& position, const Limits& limits,
+                          const SearchRequest<Move>& request, std::span<const Position> earlier, int ahead) {
+        detail::Budget budget(limits);
+        Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request);
         if constexpr (RepeatingGame<G>) {
             tree.path.assign(earlier.begin(), earlier.end());
             tree.path.push_back(position);
@@ -70,17 +115,15 @@ class Standard<G, S> {
         Limits deepening = limits;
         if (!deepening.nodes && !deepening.seconds)
             deepening.nodes = UINT64_MAX;  // a depth alone is deepened to as well
-        return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening);
+        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening, 1 + ahead);
+        worker.counters = budget.counters;
+        return decision;
     }
-
-   private:
-    using Tree = detail::StandardTree<G, S>;
 
     G game_;
     StandardOptions options_;
     std::optional<TranspositionTable> table_;
-    detail::CutoffMemory<Move> memory_;
-    std::vector<detail::StandardFrame<Move>> frames_;
+    std::vector<std::unique_ptr<Worker>> workers_;  ///< one for each thread
 };
 
 template <class G>

@@ -19,8 +19,10 @@ struct Techniques {
     bool history = true;     ///< moves that cut off often come early
     bool replies = true;     ///< the move that last cut off after the same rival move comes early
     bool quiescence = true;  ///< at the horizon, forcing moves go on, where the game names them
-    bool reductions =
-        false;  ///< late moves are first searched a ply less; the value at a depth may then differ from minimax
+    /// Late moves are first searched a ply less; the value at a depth may then differ from minimax.
+    bool reductions = false;
+    /// A position that is good enough without a move is good enough, where the game says so; may differ, too.
+    bool null_move = false;
 };
 
 /// The names, in the order above.

@@ -13,6 +13,7 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/game/text.hpp"
+#include "arvek/search/detail/aspiration.hpp"
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/request.hpp"
 
@@ -40,6 +41,24 @@ void provide_frames(std::vector<Frame>& frames, int depth) {
     for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);
 }
 
+/// What the end of a game is worth, as the request asks.
+class Ends {
+   public:
+    explicit Ends(bool margins) : most_(margins ? largest_payoff : 1) {}
+
+    Score score(const Outcome& outcome, Player player, int ply) const {
+        return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
+    }
+
+   private:
+    Payoff most_;
+};
+
+/// What a score is that was searched between alpha and beta.
+inline ScoreKind kind_within(Score score, Score alpha, Score beta) {
+    return score >= beta ? ScoreKind::Lower : score > alpha ? ScoreKind::Exact : ScoreKind::Upper;
+}
+
 /// The score of one first move, as a tree search found it.
 struct FirstMoveScore {
     Score score;
@@ -59,7 +78,7 @@ struct RootWindow {
         return std::max(floor, ranking == Ranking::Best ? best : best.just_below());
     }
     FirstMoveScore judged(Score score) const {
-        return {score, score >= ceiling ? ScoreKind::Lower : score > alpha() ? ScoreKind::Exact : ScoreKind::Upper};
+        return {score, kind_within(score, alpha(), ceiling)};
     }
 };
 
@@ -68,8 +87,8 @@ struct RootWindow {
 ///     bool aspires() const;                       whether to begin with a window around the last depth's value
 ///     void prepare(int depth);                    before each search to a depth
 ///     FirstMoveScore search_move(position, player, move, window);     one first move
-///     far const MoveList<Move>& line() const;                             what follows that move bool
-///     reached_horizon() const;                                   whether a line was cut off by depth since prepare()
+///     const MoveList<Move>& line() const;         what follows that move
+///     bool reached_horizon() const;               whether a line was cut off by depth since prepare()
 template <Game G, class Tree>
 class RootSearch {
    public:
@@ -95,13 +114,13 @@ class RootSearch {
         if (Tree::learns_order && request.ranking == Ranking::Best) Random(request.seed).shuffle(moves_);
     }
 
-    Decision<Move> decide(const Limits& limits) {
+    Decision<Move> decide(const Limits& limits, int first_depth = 1) {
         StoppedBy stopped_by = StoppedBy::Depth;
         int finished_depth = 0;
         const bool one_depth = limits.depth && !limits.nodes && !limits.seconds;
         const int deepest = limits.depth.value_or(max_depth);
         Ranked best = unsearched();
-        for (int depth = one_depth ? deepest : std::min(1, deepest);; ++depth) {
+        for (int depth = one_depth ? deepest : std::min(first_depth, deepest);; ++depth) {
             Ranked ranked = search(depth);
             if (budget_.stopped()) {
                 stopped_by = budget_.reason();
@@ -154,31 +173,14 @@ class RootSearch {
             ++budget_.counters.leaves;
             return unsearched();
         }
-        Score floor = Score::lowest(), ceiling = Score::highest();
-        std::int64_t width = std::max<std::int64_t>(2 * last_change_, 2);
-        const bool aspires =
-            tree_.aspires() && request_.ranking != Ranking::All && depth > 3 && !last_value_.is_proven();
-        if (aspires) {
-            floor = Score::estimate(last_value_.number() - width);
-            ceiling = Score::estimate(last_value_.number() + width);
-        }
+        aspiration_.begin(tree_.aspires() && request_.ranking != Ranking::All && depth > 3);
         for (;;) {
-            Ranked ranked = search_within(floor, ceiling);
+            if (request_.tree != nullptr) request_.tree->begin(player_);
+            Ranked ranked = search_within(aspiration_.floor(), aspiration_.ceiling());
             if (budget_.stopped() || ranked.empty()) return ranked;
-            const Score best = ranked.front().score;
-            if (best > floor && best < ceiling) {
-                last_change_ = std::abs(std::int64_t{best.number()} - last_value_.number());
-                if (best.is_proven() || last_value_.is_proven()) last_change_ = 0;
-                last_value_ = best;
-                return ranked;
-            }
-            // Outside the window: open that side, a little at first.
-            width *= 8;
-            const bool wide = width > 1'000 || best.is_proven();
-            if (best <= floor)
-                floor = wide ? Score::lowest() : Score::estimate(std::int64_t{best.number()} - width);
-            else
-                ceiling = wide ? Score::highest() : Score::estimate(std::int64_t{best.number()} + width);
+            if (!aspiration_.holds(ranked.front().score)) continue;
+            if (request_.tree != nullptr) request_.tree->finish(depth, static_cast<int>(ranked.size()));
+            return ranked;
         }
     }
 
@@ -210,6 +212,7 @@ class RootSearch {
 
     /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.
     bool nothing_is_better(const RankedMove<Move>& entry) const {
+        if (!request_.margins) return entry.kind == ScoreKind::Exact && entry.score.is_proven_win();
         if constexpr (requires {
                           { G::most_payoff } -> std::convertible_to<Payoff>;
                       })
@@ -245,8 +248,7 @@ class RootSearch {
     SearchRequest<Move> request_;
     Player player_;
     std::vector<Move> moves_;
-    Score last_value_;
-    std::int64_t last_change_ = 0;
+    Aspiration aspiration_;
     bool front_is_deeper_ = false;  ///< the first move was scored by a depth that was not finished
 };
 

@@ -1,0 +1,45 @@
+#pragma once
+// The order in which a search looks at the moves of a position, and the numbers by which it remembers moves.
+
+#include <cstdint>
+#include <cstring>
+#include <type_traits>
+#include <vector>
+
+#include "arvek/game/random.hpp"
+
+namespace arvek::detail {
+
+struct OrderedMove {
+    std::int64_t value;
+    std::uint16_t index;  ///< among the generated moves
+};
+
+/// Selection instead of sorting: most positions are cut off after a move or two. Equals keep the game's order.
+inline void bring_best_forward(std::vector<OrderedMove>& order, std::size_t from) {
+    std::size_t best = from;
+    for (std::size_t i = from + 1; i < order.size(); ++i)
+        if (order[i].value > order[best].value) best = i;
+    if (best == from) return;
+    const OrderedMove moved = order[best];
+    for (std::size_t i = best; i > from; --i) order[i] = order[i - 1];
+    order[from] = moved;
+}
+
+/// Moves without padding, up to eight bytes, can be told apart by number; others are not remembered.
+template <class Move>
+inline constexpr bool numbers_moves =
+    (std::is_integral_v<Move> || std::is_enum_v<Move> || std::has_unique_object_representations_v<Move>)&&std::
+        is_trivially_copyable_v<Move> && sizeof(Move) <= 8;
+
+inline constexpr std::size_t move_numbers = 4'096;
+
+/// Small moves have numbers of their own; larger ones are scattered.
+template <class Move>
+std::size_t number_of(const Move& move) {
+    std::uint64_t bytes = 0;
+    std::memcpy(&bytes, &move, sizeof(Move));
+    return static_cast<std::size_t>(bytes < move_numbers ? bytes : mix_bits(bytes) % move_numbers);
+}
+
+}  // namespace arvek::detail

@@ -1,0 +1,58 @@
+#pragma once
+// Quiescence: at the horizon, forcing moves go on until there are none, so that nothing is judged in the middle of an
+// exchange. Source: Harris (1975), "The Heuristic Search and the Game of Chess".
+
+#include <algorithm>
+
+#include "arvek/game/evaluation.hpp"
+#include "arvek/game/ordering.hpp"
+#include "arvek/game/take_back.hpp"
+#include "arvek/search/detail/budget.hpp"
+
+namespace arvek::detail {
+
+inline constexpr int quiescence_plies = 24;
+
+/// The evaluation for `player`, whose turn it is, or a forcing move that is better. `frame` is followed by those of
+/// the plies after it; `end_score(outcome, player, ply)` scores the end of the game.
+template <ForcingGame G, Stepping S, class Frame, class EndScore>
+Score quiet_score(const G& game, Budget& budget, typename G::Position& position, Player player, Frame& frame,
+                  int plies, Score alpha, Score beta, const EndScore& end_score) {
+    Score best = evaluation_of(game, position, player);
+    frame.moves.clear();
+    if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);
+    if (frame.moves.empty()) {
+        ++budget.counters.leaves;
+        return best;
+    }
+    alpha = std::max(alpha, best);
+    Frame& next_frame = *(&frame + 1);
+    for (const auto& move : frame.moves) {
+        Step<G, S> step(game, position, move);
+        auto& next = step.position();
+        if (!budget.spend_node()) return best;
+        next_frame.line.clear();
+        Score score;
+        if (const auto outcome = game.outcome(next)) {
+            ++budget.counters.leaves;
+            score = end_score(*outcome, player, next_frame.ply);
+        } else if (const Player mover = game.player_to_move(next); mover == player) {
+            score = quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, alpha, beta, end_score);
+        } else {
+            score = -quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, -beta, -alpha, end_score);
+        }
+        if (budget.stopped()) return best;
+        if (score <= best) continue;
+        best = score;
+        if (score <= alpha) continue;
+        alpha = score;
+        frame.set_line(move, next_frame.line);
+        if (alpha >= beta) {
+            ++budget.counters.cutoffs;
+            break;
+        }
+    }
+    return best;
+}
+
+}  // namespace arvek::detail

@@ -1,0 +1,73 @@
+#include "arvek/search/detail/slot_table.hpp"
+
+#include <algorithm>
+#include <bit>
+#include <cstdlib>
+#include <cstring>
+#include <memory>
+#include <new>
+#include <string>
+#include <utility>
+
+#ifdef __linux__
+#include <sys/mman.h>
+#endif
+
+#include "arvek/game/input_error.hpp"
+
+namespace arvek::detail {
+
+namespace {
+
+constexpr std::size_t most_mebibytes = std::size_t{1} << 20;
+constexpr std::size_t bucket_bytes = 64;
+constexpr std::size_t large_page_bytes = std::size_t{2} << 20;
+constexpr std::size_t large_pages_from_bytes = std::size_t{128} << 20;
+
+}  // namespace
+
+SlotTable::SlotTable(std::size_t mebibytes, std::size_t used) {
+    if (mebibytes < 1 || mebibytes > most_mebibytes)
+        throw InputError("memory", std::to_string(mebibytes) + " MiB is out of range",
+                         "1 to " + std::to_string(most_mebibytes) + " MiB");
+    buckets_ = std::bit_floor((mebibytes << 20) / bucket_bytes);
+    const std::size_t bytes = buckets_ * bucket_bytes;
+    bucket_mask_ = std::min(buckets_, std::bit_floor((used << 20) / bucket_bytes)) - 1;
+    // Zeroed memory that the system hands out page by page: a table that is hardly used costs hardly anything.
+    const std::size_t alignment = bytes >= large_pages_from_bytes ? large_page_bytes : bucket_bytes;
+    std::size_t room = bytes + alignment;
+    memory_ = std::calloc(room, 1);
+    if (memory_ == nullptr) throw std::bad_alloc();
+    void* aligned = memory_;
+    slots_ = static_cast<Slot*>(std::align(alignment, bytes, aligned, room));
+#ifdef __linux__
+    // Nearly every access of a large table would otherwise have to look up its page first.
+    if (bytes >= large_pages_from_bytes) (void)madvise(slots_, bytes, MADV_HUGEPAGE);
+#endif
+}
+
+SlotTable::~SlotTable() { std::free(memory_); }
+
+SlotTable::SlotTable(SlotTable&& other) noexcept
+    : memory_(std::exchange(other.memory_, nullptr)),
+      slots_(std::exchange(other.slots_, nullptr)),
+      bucket_mask_(other.bucket_mask_),
+      buckets_(other.buckets_) {}
+
+void SlotTable::grow() {
+    const std::size_t old_mask = bucket_mask_;
+    bucket_mask_ = std::min(4 * (old_mask + 1), buckets_) - 1;
+    // A slot stays or moves to a bucket that has not been used yet.
+    for (std::size_t bucket = 0; bucket <= old_mask; ++bucket)
+        for (std::size_t i = 0; i < slots_in_bucket; ++i) {
+            Slot& slot = slots_[bucket * slots_in_bucket + i];
+            const std::uint64_t hash = slot.check ^ slot.data;
+            if (slot.data == 0 || (hash & bucket_mask_) == bucket) continue;
+            place(hash, slot.data, [](std::uint64_t) { return 0; });
+            slot = {};
+        }
+}
+
+void SlotTable::clear() { std::memset(static_cast<void*>(slots_), 0, (bucket_mask_ + 1) * bucket_bytes); }
+
+}  // namespace arvek::detail
