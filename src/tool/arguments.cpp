@@ -49,6 +49,15 @@ void add_limits(CLI::App* verb, Arguments& arguments) {
     verb->add_option("--time", arguments.time, "think for so long at the most")->option_text("SECONDS");
 }
 
+void add_threads(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--threads", arguments.threads, "how many threads search; 1 by default, which repeats exactly")
+        ->option_text("N");
+}
+
+void add_win_or_loss(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
+    verb->add_flag("--win-or-loss", arguments.win_or_loss, meaning);
+}
+
 /// Throws InputError unless the command line begins with a verb or an option of the tool itself.
 void require_verb(const CLI::App& app, const std::string& program, const std::vector<std::string>& given) {
     std::vector<std::string> verbs;
@@ -83,6 +92,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     play->add_option("--as", arguments.as, "the side that you play; the first by default")->option_text("SIDE");
     play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
         ->option_text("SECONDS");
+    add_threads(play, arguments);
+    add_win_or_loss(play, arguments, "the opponent plays to win, not for the margin");
     add_seed(play, arguments, "seed of the opponent's choices; without it games differ");
 
     CLI::App* decide = add_game_verb(app, arguments, "decide", "one decision, ranked and explained");
@@ -100,6 +111,15 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     decide->add_option("--with", arguments.with, "switch one on that is off by default")
         ->option_text("NAME")
         ->allow_extra_args(false);
+    add_threads(decide, arguments);
+    add_win_or_loss(decide, arguments, "only win, draw or loss counts at the end, not the margin");
+    decide
+        ->add_option("--tree", arguments.tree,
+                     "draw the tree that was searched: a name that ends in .svg, .png, .dot or .json")
+        ->option_text("FILE");
+    decide->add_option("--tree-plies", arguments.tree_plies, "how many plies of it; 3 by default")->option_text("N");
+    decide->add_option("--tree-nodes", arguments.tree_nodes, "how many positions of it at the most; 24 by default")
+        ->option_text("N");
     decide->add_option("--show", arguments.show, "how many of the ranked moves to show; 0 for all")->option_text("N");
     add_seed(decide, arguments, "decides among equally good moves");
 
@@ -113,7 +133,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     solve->add_option("--memory", arguments.memory, "MiB to work in; 1024 by default")->option_text("MIB");
     solve->add_option("--time", arguments.time, "give up after so long, and say what is proven")
         ->option_text("SECONDS");
-    solve->add_flag("--win-or-loss", arguments.win_or_loss, "settle only win, draw or loss, not the margin");
+    add_win_or_loss(solve, arguments, "settle only win, draw or loss, not the margin");
 
     CLI::App* check = add_game_verb(app, arguments, "check", "whether a game's rules are sound");
     check->add_option("--games", arguments.games, "how many random games to play; 200 by default")->option_text("N");

@@ -29,7 +29,11 @@ struct Arguments {
     std::optional<std::string> time;
     std::vector<std::string> without;
     std::vector<std::string> with;
+    std::optional<std::string> threads;
     std::optional<std::string> show;
+    std::optional<std::string> tree;
+    std::optional<std::string> tree_plies;
+    std::optional<std::string> tree_nodes;
     std::optional<std::string> as;
     std::optional<std::string> pace;
     std::optional<std::string> games;

@@ -27,17 +27,6 @@ std::string Ending::text() const {
     return *winner + " wins";
 }
 
-std::string score_text(Score score, ScoreKind kind) {
-    std::string text;
-    if (kind == ScoreKind::Lower) text = "at least ";
-    if (kind == ScoreKind::Upper) text = "at most ";
-    if (kind == ScoreKind::Estimate) text = "about ";
-    if (score.is_proven())
-        return text + (score.is_proven_win() ? "win" : "loss") + by_margin(score.payoff()) + " in " +
-               std::to_string(score.plies());
-    return text + (score.number() > 0 ? "+" : "") + std::to_string(score.number());
-}
-
 std::pair<std::size_t, int> GameEntry::read_setting(std::string_view text) const {
     const auto equals = text.find('=');
     if (equals == std::string_view::npos || equals == 0)

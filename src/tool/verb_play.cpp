@@ -2,6 +2,7 @@
 #include <random>
 #include <sstream>
 
+#include "arvek/picture/score_text.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/pace.hpp"
 #include "line_reader.hpp"

@@ -85,6 +85,14 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
                                  "the opponent standard");
             *technique = on;
         }
+    if (arguments.threads) {
+        spec.threads = static_cast<int>(whole_number("--threads", *arguments.threads, 1, most_threads));
+        if (spec.name != "standard" && spec.threads > 1)
+            throw InputError("--threads", in_quotes(spec.name) + " searches with one thread", "the opponent standard");
+    }
+    spec.margins = !arguments.win_or_loss;
+    if (arguments.win_or_loss && !opponent_searches(spec.name))
+        throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead", "minimax, alphabeta or standard");
     if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(whole_number("--nodes", *arguments.nodes, 1, INT64_MAX));
@@ -102,6 +110,32 @@ int run_games(const Tool& tool, const Arguments& arguments, const Console& conso
     return 0;
 }
 
+namespace {
+
+/// A decision, with the picture of its tree written to the file of --tree.
+DecisionReport decide_and_draw(const OpenedGame& game, const OpponentSpec& spec, std::uint64_t seed,
+                               const OpponentMeans& means, const Arguments& arguments) {
+    if (!opponent_searches(spec.name))
+        throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
+                         "minimax, alphabeta or standard");
+    const int plies = static_cast<int>(whole_number("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth));
+    const auto nodes = static_cast<std::size_t>(
+        whole_number("--tree-nodes", arguments.tree_nodes.value_or("24"), least_pictured, most_pictured));
+    const bool json = arguments.tree->ends_with(".json");
+    if (!json) check_picture_name(*arguments.tree);  // before a long search
+    TreePicture picture;
+    DecisionReport report = game.table->decide(spec, seed, means, plies, nodes, picture);
+    const Subject subject = game.subject();
+    picture.title = subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
+    if (json)
+        write_file(*arguments.tree, tree_as_json(subject, picture));
+    else
+        write_tree_picture(*arguments.tree, picture);
+    return report;
+}
+
+}  // namespace
+
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
     const OpenedGame game = open_game(tool, arguments);
     const OpponentMeans means{steady_seconds, {}};
@@ -117,11 +151,13 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
     if (algorithms.size() <= 1 && depths.size() <= 1) {
         const OpponentSpec spec = opponent_of(arguments, "standard");
         require_going_on(game);
-        const DecisionReport report = game.table->decide(spec, seed, means);
+        const DecisionReport report =
+            arguments.tree ? decide_and_draw(game, spec, seed, means, arguments) : game.table->decide(spec, seed, means);
         console.out << (json ? decision_as_json(game.subject(), report)
                              : decision_as_text(game.subject(), report, shown, paint, game.player_names()));
         return 0;
     }
+    if (arguments.tree) throw InputError("--tree", "several decisions are compared", "one algorithm and one depth");
     if (std::max<std::size_t>(algorithms.size(), 1) * std::max<std::size_t>(depths.size(), 1) > most_compared)
         throw InputError("--depth", "more than " + std::to_string(most_compared) + " lines to compare",
                          "a shorter list");

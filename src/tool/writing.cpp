@@ -6,6 +6,7 @@
 #include <array>
 #include <cctype>
 
+#include "arvek/picture/score_text.hpp"
 #include "values.hpp"
 
 namespace arvek::tool {

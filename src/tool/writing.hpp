@@ -73,6 +73,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
 
 std::string comparison_as_text(const Subject& subject, const std::vector<ComparisonRow>& rows, const Paint& paint,
                                const std::vector<std::string>& player_names);
+std::string tree_as_json(const Subject& subject, const TreePicture& picture);
 std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows);
 
 /// "a win by 2", "a draw", "a loss", "a loss or a draw", "between -3 and 5".

@@ -99,6 +99,45 @@ std::string decision_as_json(const Subject& subject, const DecisionReport& repor
     return document(json);
 }
 
+std::string tree_as_json(const Subject& subject, const TreePicture& picture) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(picture.to_move);
+    json["move"] = picture.move;
+    json["depth"] = picture.depth;
+    json["plies"] = picture.plies;
+    std::vector<Json> written(picture.nodes.size());
+    // From the last to the first, so that each one has all its children when it goes into its parent.
+    for (std::size_t i = picture.nodes.size(); i-- > 0;) {
+        const PicturedNode& node = picture.nodes[i];
+        Json entry;
+        if (node.parent >= 0) {
+            entry["move"] = node.move;
+            entry["player"] = lower_case(node.player);
+        }
+        entry["to_move"] = node.to_move.empty() ? Json(nullptr) : Json(lower_case(node.to_move));
+        entry["score"] = node.score.number();
+        entry["kind"] = name_of(node.kind);
+        entry["fate"] = name_of(node.fate);
+        entry["on_line"] = node.on_line;
+        entry["positions"] = node.positions;
+        entry["searches"] = node.searches;
+        entry["spared_count"] = node.spared.size();
+        Json spared = Json::array();
+        for (const std::string& move : node.spared)
+            if (!move.empty()) spared.push_back(move);
+        entry["spared"] = std::move(spared);
+        entry["more"] = node.more;
+        entry["more_positions"] = node.more_positions;
+        Json children = Json::array();
+        for (std::size_t child = i + 1; child < picture.nodes.size(); ++child)
+            if (picture.nodes[child].parent == static_cast<int>(i)) children.push_back(std::move(written[child]));
+        entry["children"] = std::move(children);
+        written[i] = std::move(entry);
+    }
+    json["tree"] = written.empty() ? Json(nullptr) : std::move(written.front());
+    return document(json);
+}
+
 std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows) {
     Json json = json_of(subject);
     json["to_move"] = lower_case(rows.front().report.to_move);

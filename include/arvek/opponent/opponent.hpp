@@ -36,6 +36,13 @@ class Opponent {
     /// positions repeat. Throws InputError for a finished position.
     virtual Decision<Move> decide(const Position& position, std::uint64_t seed,
                                   std::span<const Position> earlier = {}) = 0;
+
+    /// Has the searches of the decisions that follow fill `tree`, until it is called with nullptr. An opponent that
+    /// does not look ahead leaves it as it is.
+    void watch(SearchedTree<Move>* tree) { watched_ = tree; }
+
+   protected:
+    SearchedTree<Move>* watched_ = nullptr;
 };
 
 /// What an opponent may use besides the game.
@@ -90,7 +97,7 @@ class RandomOpponent final : public Opponent<G> {
     G game_;
 };
 
-/// Looks at the moves that its level sees and has `choose(position, seed, seen, limits, earlier)` choose among them.
+/// Looks at the moves that its level sees and has `choose(position, limits, request, earlier)` choose among them.
 template <Game G, class Choose>
 class LevelledOpponent final : public Opponent<G> {
    public:
@@ -102,7 +109,12 @@ class LevelledOpponent final : public Opponent<G> {
         std::vector<typename G::Move> overlooked;
         Random random(derived_seed(seed, 1));
         const auto seen = seen_moves(game_, position, level_, random, overlooked);
-        auto decision = choose_(position, derived_seed(seed, 2), seen, level_.limits, earlier);
+        SearchRequest<typename G::Move> request;
+        request.seed = derived_seed(seed, 2);
+        request.only = seen;
+        request.margins = level_.margins;
+        request.tree = this->watched_;
+        auto decision = choose_(position, level_.limits, request, earlier);
         decision.overlooked = std::move(overlooked);
         return decision;
     }
@@ -121,10 +133,10 @@ std::unique_ptr<Opponent<G>> levelled(const G& game, const LevelSettings& level,
 template <Game G, class Search>
 std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
     return levelled(game, level,
-                    [search = Search(game)](const auto& position, std::uint64_t seed, const auto& seen,
-                                            const Limits& limits, std::span<const typename G::Position>) mutable {
-                        return search.decide(position, limits,
-                                             {.seed = seed, .ranking = Ranking::Equals, .only = seen});
+                    [search = Search(game)](const auto& position, const Limits& limits,
+                                            const SearchRequest<typename G::Move>& request,
+                                            std::span<const typename G::Position>) mutable {
+                        return search.decide(position, limits, request);
                     });
 }
 
@@ -154,24 +166,27 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         }
         level.limits.clock = means.clock;
         level.limits.stop = means.stop;
+        level.margins = spec.margins;
         check_limits(level.limits);
         if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
         if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
         if (spec.name == "standard")
-            return detail::levelled(game, level,
-                                    [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
-                                        const auto& position, std::uint64_t seed, const auto& seen,
-                                        const Limits& limits, std::span<const typename G::Position> earlier) mutable {
-                                        return search.decide(position, limits,
-                                                             {.seed = seed, .ranking = Ranking::Best, .only = seen},
-                                                             earlier);
-                                    });
-        return detail::levelled(
-            game, level,
-            [game, rules = standard_rules<G>()](const auto& position, std::uint64_t seed, const auto& seen,
-                                                const Limits&, std::span<const typename G::Position>) {
-                return rules.decide(game, position, seed, seen);
-            });
+            return detail::levelled(
+                game, level,
+                [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
+                    const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
+                    std::span<const typename G::Position> earlier) mutable {
+                    request.ranking = Ranking::Best;
+                    return search.decide(position, limits, request, earlier);
+                });
+        return detail::levelled(game, level,
+                                [game, rules = standard_rules<G>()](
+                                    const auto& position, const Limits&,
+                                    const SearchRequest<typename G::Move>& request,
+                                    std::span<const typename G::Position>) {
+                                    return rules.decide(game, position, request.seed,
+                                                        {request.only.begin(), request.only.end()});
+                                });
     } else {
         return nullptr;
     }

@@ -26,6 +26,7 @@ struct OpponentSpec {
     std::optional<double> seconds{};
     Techniques techniques{};  ///< of the standard search
     int threads = 1;          ///< of the standard search
+    bool margins = true;      ///< false: to win counts, not by how much
 
     bool has_own_limits() const { return depth || nodes || seconds; }
 };
@@ -51,6 +52,7 @@ struct LevelSettings {
     Limits limits{};               ///< how far it looks; at every level at most so many nodes, so that it answers soon
     double overlooks = 0.0;        ///< the chance that it does not see a move at all, for each move by itself
     bool always_sees_wins = true;  ///< whether a move that wins at once is safe from that
+    bool margins = true;           ///< whether it counts by how much a game is won
 };
 
 /// The settings of levels 1 to 10. Requires a level in that range.

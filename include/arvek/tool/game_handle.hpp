@@ -10,6 +10,7 @@
 
 #include "arvek/lab/check_report.hpp"
 #include "arvek/opponent/opponent.hpp"
+#include "arvek/picture/tree_picture.hpp"
 #include "arvek/tool/report.hpp"
 
 namespace arvek::tool {
@@ -32,6 +33,9 @@ class Table {
     virtual bool take_back() = 0;
 
     virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const = 0;
+    /// The same, and a picture of the tree that was searched; the first `plies` plies of it, at most `nodes` positions.
+    virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means, int plies,
+                                  std::size_t nodes, TreePicture& picture) const = 0;
     /// Throws InputError when a table is asked for and the game has no hash.
     virtual std::vector<SequenceCount> count(int depth, bool with_table) const = 0;
     /// Throws InputError when the game has no hash, which solving needs.

@@ -95,7 +95,4 @@ struct GameRecord {
     std::string result;
 };
 
-/// "+12", "wins in 3", "at most -4", "about +2".
-std::string score_text(Score score, ScoreKind kind);
-
 }  // namespace arvek::tool

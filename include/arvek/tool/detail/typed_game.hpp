@@ -79,23 +79,17 @@ class TypedTable final : public Table {
     }
 
     DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const override {
-        const Decision<Move> decision =
-            make_opponent(game_, spec, means)->decide(now(), seed, {positions_.data(), positions_.size() - 1});
-        DecisionReport report;
-        report.opponent = spec.name;
-        report.level = spec.level;
-        report.position = position();
-        report.drawing = drawing();
-        report.to_move = player_name_of(game_, player_to_move());
-        report.move = game_.move_text(now(), decision.move);
-        for (const auto& entry : decision.ranked)
-            report.ranked.push_back({game_.move_text(now(), entry.move), entry.score, entry.kind,
-                                     line_texts(game_, now(), entry.line), entry.reasons});
-        report.stats = decision.stats;
-        report.has_scores = decision.has_scores;
-        report.rules = decision.rules;
-        for (const Move& move : decision.overlooked) report.overlooked.push_back(game_.move_text(now(), move));
-        return report;
+        return report_of(make_opponent(game_, spec, means)->decide(now(), seed, earlier()), spec);
+    }
+
+    DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means, int plies,
+                          std::size_t nodes, TreePicture& picture) const override {
+        SearchedTree<Move> tree(plies);
+        const auto opponent = make_opponent(game_, spec, means);
+        opponent->watch(&tree);
+        const Decision<Move> decision = opponent->decide(now(), seed, earlier());
+        picture = tree_picture(game_, now(), tree, decision, nodes);
+        return report_of(decision, spec);
     }
 
     std::vector<SequenceCount> count(int depth, bool with_table) const override {
@@ -149,6 +143,25 @@ class TypedTable final : public Table {
 
    private:
     const Position& now() const { return positions_.back(); }
+    std::span<const Position> earlier() const { return {positions_.data(), positions_.size() - 1}; }
+
+    DecisionReport report_of(const Decision<Move>& decision, const OpponentSpec& spec) const {
+        DecisionReport report;
+        report.opponent = spec.name;
+        report.level = spec.level;
+        report.position = position();
+        report.drawing = drawing();
+        report.to_move = player_name_of(game_, player_to_move());
+        report.move = game_.move_text(now(), decision.move);
+        for (const auto& entry : decision.ranked)
+            report.ranked.push_back({game_.move_text(now(), entry.move), entry.score, entry.kind,
+                                     line_texts(game_, now(), entry.line), entry.reasons});
+        report.stats = decision.stats;
+        report.has_scores = decision.has_scores;
+        report.rules = decision.rules;
+        for (const Move& move : decision.overlooked) report.overlooked.push_back(game_.move_text(now(), move));
+        return report;
+    }
 
     G game_;
     std::vector<Position> positions_;

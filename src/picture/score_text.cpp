@@ -1,0 +1,18 @@
+#include "arvek/picture/score_text.hpp"
+
+#include <cstdlib>
+
+namespace arvek {
+
+std::string score_text(Score score, ScoreKind kind) {
+    std::string text;
+    if (kind == ScoreKind::Lower) text = "at least ";
+    if (kind == ScoreKind::Upper) text = "at most ";
+    if (kind == ScoreKind::Estimate) text = "about ";
+    if (!score.is_proven()) return text + (score.number() > 0 ? "+" : "") + std::to_string(score.number());
+    const Payoff margin = std::abs(score.payoff());
+    return text + (score.is_proven_win() ? "win" : "loss") + (margin > 1 ? " by " + std::to_string(margin) : "") +
+           " in " + std::to_string(score.plies());
+}
+
+}  // namespace arvek

@@ -1,0 +1,147 @@
+#include "arvek/picture/tree_picture.hpp"
+
+#include <algorithm>
+#include <queue>
+
+#include "arvek/picture/score_text.hpp"
+
+namespace arvek {
+
+namespace {
+
+constexpr std::size_t spared_named = 8;
+
+std::string grouped(std::uint64_t number) {
+    std::string digits = std::to_string(number);
+    for (std::size_t at = digits.size(); at > 3;) digits.insert(at -= 3, ",");
+    return digits;
+}
+
+std::string counted(std::uint64_t number, const char* what) {
+    return grouped(number) + " " + what + (number == 1 ? "" : "s");
+}
+
+/// Lines of text as a label in quotes, each ended as `end` says (and so aligned).
+std::string quoted_lines(const std::vector<std::string>& lines, const char* end) {
+    std::string result = "\"";
+    for (const std::string& line : lines) {
+        if (line.empty()) continue;
+        for (const char letter : line) {
+            if (letter == '"' || letter == '\\') result += '\\';
+            result += letter;
+        }
+        result += end;
+    }
+    return result + "\"";
+}
+
+std::string fate_text(Fate fate) {
+    switch (fate) {
+        case Fate::End: return "game over";
+        case Fate::Horizon: return "evaluated";
+        case Fate::Repetition: return "repetition";
+        case Fate::Table: return "from the table";
+        case Fate::Searched: break;
+    }
+    return "";
+}
+
+std::string spared_text(const std::vector<std::string>& spared) {
+    std::string text = "cutoff spared " + counted(spared.size(), "move");
+    if (spared.front().empty()) return text;
+    text += ":";
+    for (std::size_t i = 0; i < spared.size() && i < spared_named; ++i) text += " " + spared[i];
+    return spared.size() > spared_named ? text + " ..." : text;
+}
+
+std::vector<std::string> lines_of(const PicturedNode& node) {
+    if (node.parent < 0)
+        return {node.to_move + " to move", score_text(node.score, node.kind), counted(node.positions, "position")};
+    std::vector<std::string> lines{(node.on_line ? "> " : "") + node.player + " " + node.move + "   " +
+                                   score_text(node.score, node.kind)};
+    const std::string fate = fate_text(node.fate);
+    lines.push_back(fate.empty() ? counted(node.positions, "position") : fate);
+    if (node.searches > 1) lines.back() += ", searched " + std::to_string(node.searches) + " times";
+    if (!node.spared.empty()) lines.push_back(spared_text(node.spared));
+    return lines;
+}
+
+}  // namespace
+
+namespace detail {
+
+std::vector<bool> nodes_to_show(const std::vector<TreeShape>& nodes, std::size_t most) {
+    std::vector<bool> shown(nodes.size(), false);
+    std::vector<std::vector<std::size_t>> children(nodes.size());
+    for (std::size_t i = 1; i < nodes.size(); ++i) children[static_cast<std::size_t>(nodes[i].parent)].push_back(i);
+
+    struct Candidate {
+        bool on_line;
+        double weight;
+        std::size_t node;
+
+        bool operator<(const Candidate& other) const {
+            if (on_line != other.on_line) return other.on_line;
+            if (weight != other.weight) return weight < other.weight;
+            return node > other.node;
+        }
+    };
+    // First moves matter more than their size says, and the answers on the chosen line too.
+    constexpr double first_move_weight = 100.0, line_weight = 20.0;
+    std::priority_queue<Candidate> candidates;
+    if (!nodes.empty()) candidates.push({true, 0.0, 0});
+    for (std::size_t count = 0; count < most && !candidates.empty(); ++count) {
+        const std::size_t node = candidates.top().node;
+        candidates.pop();
+        shown[node] = true;
+        for (const std::size_t child : children[node]) {
+            double weight = static_cast<double>(nodes[child].positions);
+            if (node == 0)
+                weight *= first_move_weight;
+            else if (nodes[node].on_line)
+                weight *= line_weight;
+            candidates.push({nodes[child].on_line, weight, child});
+        }
+    }
+    return shown;
+}
+
+}  // namespace detail
+
+std::string tree_as_dot(const TreePicture& picture) {
+    std::string dot = "digraph search {\n  rankdir=LR; nodesep=0.10; ranksep=0.45; bgcolor=\"white\";\n"
+                      "  size=\"13.3,8.3\"; ratio=\"compress\"; dpi=96;\n"
+                      "  node [fontname=\"DejaVu Sans\", fontsize=11, margin=\"0.10,0.04\", height=0.2];\n"
+                      "  edge [arrowsize=0.5, color=\"#8a8a8a\"];\n";
+    dot += "  labelloc=t; labeljust=l; fontname=\"DejaVu Sans\"; fontsize=13;\n  label=" +
+           quoted_lines({picture.title, "Searched to depth " + std::to_string(picture.depth) + "; kept: " +
+                                            (picture.plies == 1 ? "1 ply" : std::to_string(picture.plies) + " plies") +
+                                            ". Scores as " + picture.to_move + " sees them. Rounded: " +
+                                            picture.to_move + " to move; cornered: the rival; double: the game is " +
+                                            "over. Dashed: a cutoff. Thick, with >: the chosen line."},
+                        "\\l") +
+           ";\n";
+    for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
+        const PicturedNode& node = picture.nodes[i];
+        const bool cut = !node.spared.empty();
+        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node), "\\n") + ", shape=box, style=\"filled" +
+               (node.to_move.empty() ? "" : node.own ? ",rounded" : "") + (cut ? ",dashed" : "") + "\", fillcolor=\"" +
+               (node.to_move.empty() ? "#e6e6e6" : node.own ? "#d9efec" : "#fbeccb") + "\", penwidth=" +
+               (node.on_line ? "3" : "1") + (node.to_move.empty() ? ", peripheries=2" : "") + "];\n";
+        if (node.parent >= 0)
+            dot += "  n" + std::to_string(node.parent) + " -> n" + std::to_string(i) +
+                   (node.on_line ? " [penwidth=3, color=\"#202020\"]" : "") + ";\n";
+    }
+    for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
+        const PicturedNode& node = picture.nodes[i];
+        bool has_children = false;
+        for (const PicturedNode& other : picture.nodes) has_children = has_children || other.parent == static_cast<int>(i);
+        if (node.more == 0 || !has_children) continue;
+        dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) + " more, " +
+               counted(node.more_positions, "position") + "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" +
+               std::to_string(i) + " -> m" + std::to_string(i) + " [style=dotted];\n";
+    }
+    return dot + "}\n";
+}
+
+}  // namespace arvek
