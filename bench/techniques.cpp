@@ -6,32 +6,16 @@
 
 #include <arvek/search/alpha_beta.hpp>
 #include <arvek/search/standard.hpp>
-#include <cmath>
 #include <cstdio>
-#include <fstream>
-#include <map>
 #include <string>
 #include <vector>
 
 #include "lanterns/lanterns.hpp"
+#include "shipped_positions.hpp"
 #include "sluice/sluice.hpp"
 #include "windlass/windlass.hpp"
 
 namespace {
-
-using Positions = std::map<std::string, std::vector<std::string>>;
-
-/// Lines of "game position"; lines that begin with # are remarks.
-Positions read_positions(const char* path) {
-    Positions positions;
-    std::ifstream file(path);
-    for (std::string line; std::getline(file, line);) {
-        const auto space = line.find(' ');
-        if (line.empty() || line[0] == '#' || space == std::string::npos) continue;
-        positions[line.substr(0, space)].push_back(line.substr(space + 1));
-    }
-    return positions;
-}
 
 template <class G>
 void measure(const char* name, const G& game, const std::vector<std::string>& texts, int depth) {
@@ -61,22 +45,16 @@ void measure(const char* name, const G& game, const std::vector<std::string>& te
     std::printf("\n%s, %zu positions to depth %d: %.0f nodes a position\n", name, texts.size(), depth,
                 sum / static_cast<double>(base.size()));
     for (const auto& [label, nodes] : rows) {
-        double logarithms = 0;
-        for (std::size_t i = 0; i < base.size(); ++i) logarithms += std::log(nodes[i] / base[i]);
-        std::printf("  %-20s %7.2f times the nodes\n", label.c_str(),
-                    std::exp(logarithms / static_cast<double>(base.size())));
+        bench::GeometricMean times;
+        for (std::size_t i = 0; i < base.size(); ++i) times.add(nodes[i] / base[i]);
+        std::printf("  %-20s %7.2f times the nodes\n", label.c_str(), times.value());
     }
 }
 
 }  // namespace
 
 int main() {
-    const Positions positions = read_positions(ARVEK_POSITIONS);
-    for (const char* game : {"lanterns", "sluice", "windlass"})
-        if (positions.count(game) == 0 || positions.at(game).size() < 20) {
-            std::fprintf(stderr, "%s does not hold twenty positions of %s\n", ARVEK_POSITIONS, game);
-            return 2;
-        }
+    const auto positions = bench::shipped_positions();
     measure("Lanterns 6 x 5, dropping", waterway::Lanterns({6, 5, 4, true}), positions.at("lanterns"), 10);
     measure("Sluice", waterway::Sluice(), positions.at("sluice"), 10);
     measure("Windlass", waterway::Windlass(), positions.at("windlass"), 8);

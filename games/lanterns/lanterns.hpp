@@ -11,12 +11,14 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include <arvek/game/equivalence.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/null_move.hpp>
 #include <arvek/game/payoff_bounds.hpp>
 #include <arvek/game/sufficient_moves.hpp>
 
@@ -102,6 +104,13 @@ class Lanterns {
         position.own = hung ^ Hooks { 1 } << move.hook;
         position.to_move = arvek::rival_of(position.to_move);
     }
+
+    void play_nothing(Position& position) const {
+        std::swap(position.own, position.others);
+        position.to_move = arvek::rival_of(position.to_move);
+    }
+    /// One lantern more never harms, but with `drop` it gives the rival the hook above.
+    bool nothing_is_sound(const Position&) const { return !parameters_.drop; }
 
     std::optional<arvek::Outcome> outcome(const Position& position) const {
         if (has_line(position.others)) return arvek::Outcome::win(arvek::rival_of(position.to_move));

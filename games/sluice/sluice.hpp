@@ -68,6 +68,14 @@ class Sluice {
             if (position.places[at(first + basin)] > 0) moves.push_back({static_cast<std::uint8_t>(basin)});
     }
 
+    /// Captures, which change the lead at once, and moving again, by which the next capture comes within reach.
+    void generate_forcing_moves(const Position& position, arvek::MoveList<Move>& moves) const {
+        const int first = first_basin(position.to_move);
+        for (int basin = 0; basin < basins_; ++basin)
+            if (position.places[at(first + basin)] > 0 && gain_of(position, first, basin) > 0)
+                moves.push_back({static_cast<std::uint8_t>(basin)});
+    }
+
     void play(Position& position, const Move& move) const;
 
     Undo play_reversibly(Position& position, const Move& move) const {
@@ -112,14 +120,9 @@ class Sluice {
     /// lost.
     int order_hint(const Position& position, const Move& move) const {
         const int first = first_basin(position.to_move);
-        const int water = position.places[at(first + move.basin)];
-        const int last = move.basin + water;
-        if (last == basins_) return 1'000 + move.basin;
-        if (last < basins_ && position.places[at(first + last)] == 0) {
-            const int opposite = position.places[at(2 * basins_ - first - last)];
-            if (opposite > 0) return 100 + 8 * opposite;
-        }
-        return last > basins_ ? move.basin : -basins_ + move.basin;
+        const int gain = gain_of(position, first, move.basin);
+        if (gain > 0) return gain;
+        return move.basin + position.places[at(first + move.basin)] > basins_ ? move.basin : -basins_ + move.basin;
     }
 
     std::string position_text(const Position& position) const;
@@ -135,6 +138,14 @@ class Sluice {
     static std::size_t at(int place) { return static_cast<std::size_t>(place); }
 
     int first_basin(arvek::Player player) const { return player == arvek::Player::First ? 0 : basins_ + 1; }
+    /// What speaks for the move at once: moving again, or the capture of so much; 0 where it does neither.
+    int gain_of(const Position& position, int first, int basin) const {
+        const int last = basin + position.places[at(first + basin)];
+        if (last == basins_) return 1'000 + basin;
+        if (last > basins_ || position.places[at(first + last)] != 0) return 0;
+        const int opposite = position.places[at(2 * basins_ - first - last)];
+        return opposite > 0 ? 100 + 8 * opposite : 0;
+    }
     int store_of(arvek::Player player) const { return first_basin(player) + basins_; }
     int lead_of_first(const Position& position) const {
         return position.places[at(store_of(arvek::Player::First))] -

@@ -192,3 +192,19 @@ TEST(Lanterns, RefusesParametersOutOfRange) {
                                                                                {9, 8, 4, false}})
         EXPECT_THROW((void)Lanterns(wrong), InputError);
 }
+
+TEST(Lanterns, MirrorImagesShareTheirEquivalenceHashAndOthersDoNot) {
+    const Lanterns square({5, 5, 4, false}), dropping({7, 6, 4, true});
+    const auto hash = [](const Lanterns& game, const char* text) {
+        return game.equivalence_hash(game.read_position(text));
+    };
+    const auto corner = hash(square, "...../...../...../..A../T.... T");
+    for (const char* image : {"...../...../...../..A../....T T", "T..../..A../...../...../..... T",
+                              "...../...../.A.../...../T.... T", "....T/...../...A./...../..... T"})
+        EXPECT_EQ(hash(square, image), corner) << image;
+    for (const char* other : {"...../...../...../..T../A.... T", "...../...../...../.A.../T.... T",
+                              "...../...../...../...A./T.... T"})
+        EXPECT_NE(hash(square, other), corner) << other;
+    EXPECT_EQ(hash(dropping, "......./......./......./......./......./TA..... T"),
+              hash(dropping, "......./......./......./......./......./.....AT T"));
+}

@@ -6,6 +6,7 @@
 #include <arvek/search/solver.hpp>
 #include <arvek/search/standard.hpp>
 
+#include <bit>
 #include <map>
 
 #include "lanterns/lanterns.hpp"
@@ -79,6 +80,45 @@ TEST(Solver, AgreesWithPlainRecursionWhereLinesEnd) {
         const RandomTree tree{seed, 6, seed % 2 == 0};
         ASSERT_NO_FATAL_FAILURE(expect_solved_exactly(tree, tree.initial_position())) << "seed " << seed;
     }
+}
+
+TEST(Solver, AgreesWithPlainRecursionOnAThousandPositionsWhereGamesKnowMore) {
+    // Lanterns takes its shortcuts (sufficient moves, bounds, mirror images) in every one of these.
+    Random random(67);
+    int compared = 0;
+    for (const auto& [shape, left] : std::vector<std::pair<Lanterns::Parameters, int>>{{{4, 4, 4, false}, 8},
+                                                                                      {{4, 4, 3, false}, 8},
+                                                                                      {{5, 5, 4, false}, 8},
+                                                                                      {{6, 3, 3, true}, 11},
+                                                                                      {{5, 5, 4, true}, 12},
+                                                                                      {{7, 6, 4, true}, 13},
+                                                                                      {{3, 12, 2, true}, 30},
+                                                                                      {{12, 4, 4, true}, 9}}) {
+        const Lanterns game(shape);
+        const int plies = shape.columns * shape.rows - left;
+        for (int i = 0; i < 130; ++i, ++compared) {
+            const auto position = random_position(game, plies + i % 6, random);
+            if (std::popcount(position.taken()) < plies) continue;
+            const Player player = game.player_to_move(position);
+            const auto solution = Solver<Lanterns>(game, {.memory_mebibytes = 1}).solve(position);
+            ASSERT_TRUE(solution.complete);
+            ASSERT_EQ(solution.least, exact_payoff(game, position, player)) << game.position_text(position);
+        }
+    }
+    EXPECT_GE(compared, 1'000);
+}
+
+TEST(Solver, FindsWhatIsKnownOfLanternsAndSluice) {
+    const auto value = [](const auto& game) {
+        const auto solution = Solver<std::decay_t<decltype(game)>>(game, {.memory_mebibytes = 64}).solve(game.initial_position());
+        EXPECT_TRUE(solution.complete);
+        return solution.least;
+    };
+    EXPECT_EQ(value(Lanterns({4, 4, 4, false})), 0);
+    EXPECT_EQ(value(Lanterns({5, 5, 4, true})), 0);
+    EXPECT_EQ(value(Lanterns({3, 3, 3, false})), 0);
+    EXPECT_EQ(value(Lanterns({4, 4, 3, false})), 1);
+    EXPECT_EQ(value(Sluice({4, 4, false, false})), 2);
 }
 
 TEST(Solver, RetrogradeAnalysisAgreesWithRelaxationUntilNothingChanges) {

@@ -30,6 +30,7 @@ std::vector<Techniques> exact_variants(bool with_table) {
     Techniques all, none;
     for (const std::string& name : technique_names()) *technique_named(none, name) = false;
     all.table = with_table;
+    all.quiescence = false;  // goes on beyond the depth; see below
     for (const std::string& name : technique_names()) {
         Techniques variant = all;
         *technique_named(variant, name) = false;
@@ -256,6 +257,186 @@ TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
         }
     }
     EXPECT_GT(taken_over, 0);
+}
+
+TEST(Standard, AgreesWithMinimaxAndAlphaBetaOnTwoThousandPositionsOfThreeGames) {
+    Techniques techniques;
+    techniques.table = techniques.quiescence = false;
+    int compared = 0;
+    const auto compare = [&](const auto& game, std::uint64_t seed) {
+        using G = std::decay_t<decltype(game)>;
+        Random random(seed);
+        for (int i = 0; i < 190; ++i, ++compared) {
+            const auto position = random_position(game, i % 14, random);
+            const auto known = Minimax<G>(game).decide(position, {.depth = 2 + i % 2});
+            const Score value = known.ranked.front().score;
+            ASSERT_EQ(AlphaBeta<G>(game).decide(position, {.depth = 2 + i % 2}).ranked.front().score, value);
+            const auto fast = Standard<G>(game, {.techniques = techniques}).decide(position, {.depth = 2 + i % 2});
+            ASSERT_EQ(fast.ranked.front().score, value) << game.position_text(position);
+        }
+    };
+    compare(Lanterns({4, 4, 3, false}), 1);
+    compare(Lanterns({5, 4, 4, false}), 2);
+    compare(Lanterns({7, 6, 4, true}), 3);
+    compare(Lanterns({12, 2, 2, true}), 4);
+    compare(Sluice(), 5);
+    compare(Sluice({3, 3, true, false}), 6);
+    compare(Sluice({4, 2, false, true}), 7);
+    compare(Sluice({12, 12, false, false}), 8);
+    compare(Windlass({6, 2}), 9);
+    compare(Windlass({8, 3}), 10);
+    compare(Windlass({12, 5}), 11);
+    EXPECT_GE(compared, 2'000);
+}
+
+TEST(Standard, FollowsForcingMovesBeyondTheHorizonAsPlainRecursionDoes) {
+    const Sluice game({4, 3, false, false});
+    // The evaluation, or a forcing move that is better, with nothing left out.
+    const auto quiet = [&](const auto& self, const Sluice::Position& position, Player viewer, int ply) -> Score {
+        if (const auto outcome = game.outcome(position)) return Score::proven(outcome->payoff(viewer), ply);
+        const bool own = game.player_to_move(position) == viewer;
+        Score best = game.evaluate(position, viewer);
+        MoveList<Sluice::Move> moves;
+        game.generate_forcing_moves(position, moves);
+        for (const auto& move : moves) {
+            auto after = position;
+            game.play(after, move);
+            const Score score = self(self, after, viewer, ply + 1);
+            best = own ? std::max(best, score) : std::min(best, score);
+        }
+        return best;
+    };
+    const auto reference = [&](const auto& self, const Sluice::Position& position, Player viewer, int depth,
+                               int ply) -> Score {
+        if (const auto outcome = game.outcome(position)) return Score::proven(outcome->payoff(viewer), ply);
+        if (depth == 0) return quiet(quiet, position, viewer, ply);
+        const bool own = game.player_to_move(position) == viewer;
+        Score best = own ? Score::lowest() : Score::highest();
+        for (const auto& move : legal_moves(game, position)) {
+            auto after = position;
+            game.play(after, move);
+            const Score score = self(self, after, viewer, depth - 1, ply + 1);
+            best = own ? std::max(best, score) : std::min(best, score);
+        }
+        return best;
+    };
+    Techniques techniques;
+    techniques.table = false;
+    Random random(71);
+    int different = 0;
+    for (int i = 0; i < 120; ++i) {
+        const auto position = random_position(game, i % 9, random);
+        const int depth = 1 + i % 3;
+        const Score known = reference(reference, position, game.player_to_move(position), depth, 0);
+        ASSERT_EQ(Standard<Sluice>(game, {.techniques = techniques})
+                      .decide(position, {.depth = depth})
+                      .ranked.front()
+                      .score,
+                  known)
+            << game.position_text(position);
+        different += Minimax<Sluice>(game).decide(position, {.depth = depth}).ranked.front().score != known ? 1 : 0;
+    }
+    EXPECT_GT(different, 20) << "forcing moves should matter";
+}
+
+TEST(Standard, ANullMoveWhereTheGameCallsItSoundNeverChangesAProvenValue) {
+    Techniques with;
+    with.null_move = true;
+    std::uint64_t nodes_with = 0, nodes_without = 0;
+    const Lanterns game({4, 4, 3, false}), large({5, 5, 4, false});
+    Random random(73);
+    for (int i = 0; i < 120; ++i) {
+        const auto position = random_position(game, i % 10, random);
+        const auto known = Standard<Lanterns>(game).decide(position, {.depth = 7});
+        const auto found = Standard<Lanterns>(game, {.techniques = with}).decide(position, {.depth = 7});
+        if (known.ranked.front().score.is_proven() && found.ranked.front().score.is_proven()) {
+            ASSERT_EQ(known.ranked.front().score.payoff(), found.ranked.front().score.payoff());
+        }
+        if (i >= 12) continue;
+        const auto spacious = random_position(large, i % 3, random);
+        nodes_without += Standard<Lanterns>(large).decide(spacious, {.depth = 6}).stats.nodes;
+        nodes_with += Standard<Lanterns>(large, {.techniques = with}).decide(spacious, {.depth = 6}).stats.nodes;
+    }
+    EXPECT_LT(nodes_with, nodes_without);
+    // With drop the game says that it is not sound, and then nothing changes.
+    const Lanterns dropping({5, 4, 4, true});
+    const auto start = dropping.initial_position();
+    EXPECT_EQ(Standard<Lanterns>(dropping, {.techniques = with}).decide(start, {.depth = 8}).stats.nodes,
+              Standard<Lanterns>(dropping).decide(start, {.depth = 8}).stats.nodes);
+}
+
+TEST(Standard, PlaysForTheWinAloneWhenMarginsDoNotCount) {
+    const Sluice game({3, 2, false, false});
+    Random random(79);
+    for (int i = 0; i < 60; ++i) {
+        const auto position = random_position(game, i % 8, random);
+        const Player player = game.player_to_move(position);
+        const Score full = testing_support::brute_force(game, position, player, 40);
+        const int sign = full.is_proven() ? std::clamp(full.payoff(), -1, 1) : 0;
+        for (const Ranking ranking : {Ranking::Best, Ranking::Equals}) {
+            const SearchRequest<Sluice::Move> request{.ranking = ranking, .margins = false};
+            for (const Score score : {Minimax<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
+                                      AlphaBeta<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
+                                      Standard<Sluice>(game).decide(position, {}, request).ranked.front().score})
+                ASSERT_EQ(score.is_proven() ? score.payoff() : 0, sign) << game.position_text(position);
+        }
+    }
+}
+
+TEST(Threads, NeverFindAnotherProvenValueThanOne) {
+    Random random(83);
+    const auto compare = [&](const auto& game, int plies, const Limits& limits = {}) {
+        using G = std::decay_t<decltype(game)>;
+        Standard<G> one(game, {.table_mebibytes = 1}), three(game, {.table_mebibytes = 1, .threads = 3});
+        for (int i = 0; i < 40; ++i) {
+            const auto position = random_position(game, plies + i % 8, random);
+            const auto alone = one.decide(position, limits), together = three.decide(position, limits);
+            const Score a = alone.ranked.front().score, b = together.ranked.front().score;
+            if (!limits.depth) {
+                ASSERT_EQ(a.is_proven(), b.is_proven()) << game.position_text(position);
+            }
+            if (a.is_proven() && b.is_proven()) {
+                ASSERT_EQ(a.payoff(), b.payoff()) << game.position_text(position);
+            }
+        }
+    };
+    compare(Lanterns({4, 4, 3, false}), 3);
+    compare(Lanterns({5, 4, 4, true}), 6);
+    compare(Sluice({3, 3, false, false}), 3);
+    compare(Windlass({6, 3}), 4, {.depth = 9});
+}
+
+TEST(Threads, KeepToTheirLimitsAndAreRefusedWhereTheyShareNothing) {
+    const Lanterns game({7, 6, 4, true});
+    Standard<Lanterns> search(game, {.threads = 2});
+    EXPECT_LE(search.decide(game.initial_position(), {.nodes = 20'001}).stats.nodes, 20'001u);
+    const auto decision = search.decide(game.initial_position(), {.seconds = 0.05, .clock = steady_seconds});
+    EXPECT_EQ(decision.stats.stopped_by, StoppedBy::Time);
+    EXPECT_TRUE(legal_moves(game, game.initial_position()).contains(decision.move));
+    Techniques no_table;
+    no_table.table = false;
+    EXPECT_THROW((Standard<Lanterns>(game, {.techniques = no_table, .threads = 2})), InputError);
+    EXPECT_THROW((Standard<Lanterns>(game, {.threads = 0})), InputError);
+    EXPECT_THROW((Standard<Lanterns>(game, {.threads = most_threads + 1})), InputError);
+}
+
+namespace {
+
+/// A game whose rules break deep down.
+struct BreaksDeepDown : RandomTree {
+    void generate_moves(const Position& p, MoveList<Move>& moves) const {
+        if (p.ply < 4) RandomTree::generate_moves(p, moves);
+    }
+};
+
+}  // namespace
+
+TEST(Threads, ReportBrokenRulesLikeOne) {
+    BreaksDeepDown game;
+    game.seed = 5;
+    for (int i = 0; i < 20; ++i)
+        EXPECT_THROW((Standard<BreaksDeepDown>(game, {.threads = 4}).decide(game.initial_position(), {.depth = 7})),
+                     RulesError);
 }
 
 TEST(Standard, VisitsFarFewerNodesThanAlphaBeta) {

@@ -144,7 +144,7 @@ class SearchedTree {
 
     int plies_;
     std::size_t most_nodes_;
-    std::vector<Growing> growing_{Growing{}};
+    std::vector<Growing> growing_ = std::vector<Growing>(1);
     int here_ = 0;
     bool growing_partial_ = false;
     std::vector<Node> nodes_;

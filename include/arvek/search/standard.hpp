@@ -15,9 +15,7 @@
 // With the table on, a value may come from a line searched deeper than asked; with it off, and without quiescence and
 // reductions, values are those of minimax at that depth.
 //
-// Sources: Marsland, Campbell (1982), "Parallel Search of Strongly Ordered Game Trees" (principal-variation search);
-// Slate, Atkin (1977), "Chess 4.5" (deepening, killers); Schaeffer (1989), "The History Heuristic and Alpha-Beta Search
-// Enhancements in Practice". One object serves one caller at a time.
+// Source of the deepening: Slate, Atkin (1977), "Chess 4.5"; of each technique: its header under detail/. One object serves one caller at a time.
 
 #include <memory>
 #include <optional>
@@ -62,6 +60,7 @@ class Standard<G, S> {
     explicit Standard(const G& game, const StandardOptions& options = {}) : game_(game), options_(options) {
         if (HashedGame<G> && options.techniques.table) table_.emplace(options.table_mebibytes);
         check_threads(options.threads, table_.has_value());
+        if (options.threads > 1) work_ = std::make_unique<detail::WorkInHand>();
         for (int i = 0; i < options.threads; ++i) workers_.push_back(std::make_unique<Worker>());
     }
 
@@ -74,16 +73,16 @@ class Standard<G, S> {
         if (table_) table_->begin_decision(options_.keep_table);
         Limits own = limits;
         if (own.nodes) own.nodes = std::max<std::uint64_t>(*own.nodes / workers_.size(), 1);
+        if (work_) work_->forget();
         detail::Flag stop;
         Limits helping{.depth = limits.depth, .nodes = own.nodes, .stop = StopToken::of(stop)};
         const auto help = [&](std::size_t i) {
             SearchRequest<Move> other = request;
-            other.seed = derived_seed(request.seed, i + 1);
             other.tree = nullptr;
-            search(*workers_[i + 1], position, helping, other, earlier, static_cast<int>(i % 2));
+            search(*workers_[i + 1], position, helping, other, earlier);
         };
         detail::Helpers helpers(workers_.size() - 1, help, stop);
-        Decision<Move> decision = search(*workers_[0], position, own, request, earlier, 0);
+        Decision<Move> decision = search(*workers_[0], position, own, request, earlier);
         helpers.finish();
         for (std::size_t i = 1; i < workers_.size(); ++i) {
             const Counters& more = workers_[i]->counters;
@@ -104,9 +103,10 @@ class Standard<G, S> {
     };
 
     Decision<Move> search(Worker& worker, const Position& position, const Limits& limits,
-                          const SearchRequest<Move>& request, std::span<const Position> earlier, int ahead) {
+                          const SearchRequest<Move>& request, std::span<const Position> earlier) {
         detail::Budget budget(limits);
-        Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request);
+        Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request,
+                  work_.get());
         if constexpr (RepeatingGame<G>) {
             tree.path.assign(earlier.begin(), earlier.end());
             tree.path.push_back(position);
@@ -115,7 +115,7 @@ class Standard<G, S> {
         Limits deepening = limits;
         if (!deepening.nodes && !deepening.seconds)
             deepening.nodes = UINT64_MAX;  // a depth alone is deepened to as well
-        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening, 1 + ahead);
+        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening);
         worker.counters = budget.counters;
         return decision;
     }
@@ -123,6 +123,7 @@ class Standard<G, S> {
     G game_;
     StandardOptions options_;
     std::optional<TranspositionTable> table_;
+    std::unique_ptr<detail::WorkInHand> work_;        ///< of several threads
     std::vector<std::unique_ptr<Worker>> workers_;  ///< one for each thread
 };
 

@@ -114,13 +114,13 @@ class RootSearch {
         if (Tree::learns_order && request.ranking == Ranking::Best) Random(request.seed).shuffle(moves_);
     }
 
-    Decision<Move> decide(const Limits& limits, int first_depth = 1) {
+    Decision<Move> decide(const Limits& limits) {
         StoppedBy stopped_by = StoppedBy::Depth;
         int finished_depth = 0;
         const bool one_depth = limits.depth && !limits.nodes && !limits.seconds;
         const int deepest = limits.depth.value_or(max_depth);
         Ranked best = unsearched();
-        for (int depth = one_depth ? deepest : std::min(first_depth, deepest);; ++depth) {
+        for (int depth = one_depth ? deepest : std::min(1, deepest);; ++depth) {
             Ranked ranked = search(depth);
             if (budget_.stopped()) {
                 stopped_by = budget_.reason();

@@ -17,6 +17,7 @@
 #include "arvek/search/detail/replies.hpp"
 #include "arvek/search/detail/root.hpp"
 #include "arvek/search/detail/scout.hpp"
+#include "arvek/search/detail/work_in_hand.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
 
@@ -56,6 +57,7 @@ struct StandardTree {
 
     // What speaks for a move, against the counts of history.
     static constexpr std::int64_t table_value = std::int64_t{1} << 60;
+    static constexpr std::int64_t put_off = -table_value;
     static constexpr std::int64_t hint_value = std::int64_t{1} << 24;
 
     const G& game;
@@ -65,6 +67,7 @@ struct StandardTree {
     Budget& budget;
     Ends ends;
     SearchedTree<Move>* watched;
+    WorkInHand* shared;  ///< of several threads; null for one
     std::vector<Position> path{};  ///< where positions repeat: the game so far and the line being searched
     int root_ply = 0;              ///< where the root stands in it
     int deepest_rest = no_rest;    ///< the earliest place of the path that a draw by repetition below rests on
@@ -72,14 +75,16 @@ struct StandardTree {
     int depth_asked = 0;
 
     StandardTree(const G& game_searched, const Techniques& techniques, TranspositionTable* table_used,
-                 StandardMemory<Move>& memory_used, Budget& budget_used, const SearchRequest<Move>& request)
+                 StandardMemory<Move>& memory_used, Budget& budget_used, const SearchRequest<Move>& request,
+                 WorkInHand* work_shared)
         : game(game_searched),
           use(techniques),
           table(table_used),
           memory(memory_used),
           budget(budget_used),
           ends(request.margins),
-          watched(request.tree) {
+          watched(request.tree),
+          shared(work_shared) {
         memory.forget();
     }
 
@@ -211,7 +216,11 @@ struct StandardTree {
         const std::size_t count = frame.order.size();
         for (std::size_t i = 0; i < count; ++i) {
             bring_best_forward(frame.order, i);
+            const bool shares = shared != nullptr && i > 0 && depth >= WorkInHand::least_depth;
+            if (shares) put_off_what_is_in_hand(frame.order, i, hash);
             const std::uint16_t index = frame.order[i].index;
+            const std::uint64_t name = shares ? WorkInHand::name_of(hash, index) : 0;
+            if (shares) shared->take(name);
             const Move& move = frame.moves[index];
             const auto search = [&](int depth_left, Score ceiling) {
                 if constexpr (Watched)
@@ -221,6 +230,7 @@ struct StandardTree {
             };
             const Score score =
                 scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { horizon = true; });
+            if (shares) shared->put_down(name);
             if (budget.stopped()) return best;
             if (score <= best) continue;
             best = score;
@@ -262,6 +272,14 @@ struct StandardTree {
         int place = root_ply + ply - 1;
         while (place >= 0 && !(path[static_cast<std::size_t>(place)] == position)) --place;
         return place;
+    }
+
+    /// Brings the best move that no other thread looks at to `place`; when all are looked at, the best of them.
+    void put_off_what_is_in_hand(std::vector<OrderedMove>& order, std::size_t place, std::uint64_t hash) const {
+        while (order[place].value > put_off && shared->is_in_hand(WorkInHand::name_of(hash, order[place].index))) {
+            order[place].value = put_off - static_cast<std::int64_t>(place);
+            bring_best_forward(order, place);
+        }
     }
 
     bool good_without_moving(const Position& position, Player player, Frame& next_frame, int depth,
