@@ -33,49 +33,14 @@ Sluice::Position Sluice::initial_position() const {
     return position;
 }
 
-void Sluice::play(Position& position, const Move& move) const {
-    auto& places = position.places;
-    const Player mover = position.to_move;
-    const int own_first = first_basin(mover);
-    const int own_store = store_of(mover);
-    const int rival_store = store_of(arvek::rival_of(mover));
-    const int last_place = 2 * basins_ + 1;
-
-    int place = own_first + move.basin;
-    for (;;) {
-        int water = places[at(place)];
-        places[at(place)] = 0;
-        while (true) {
-            place = place == last_place ? 0 : place + 1;
-            if (place == rival_store) continue;
-            if (--water == 0) break;
-            ++places[at(place)];
-        }
-        // The last bucket falls into `place`.
-        const int before = places[at(place)]++;
-        const bool own_basin = place >= own_first && place < own_store;
-        if (!own_basin) break;
-        if (before == 0) {
-            const int opposite = 2 * basins_ - place;
-            if (places[at(opposite)] > 0 || parameters_.empty_capture) {
-                places[at(own_store)] = static_cast<std::uint16_t>(places[at(own_store)] + 1 + places[at(opposite)]);
-                places[at(place)] = places[at(opposite)] = 0;
-            }
-            break;
-        }
-        if (!parameters_.relay) break;
-    }
-    if (place != own_store) position.to_move = arvek::rival_of(mover);
-
-    int water[2] = {0, 0};
-    for (const Player player : {Player::First, Player::Second})
-        for (int basin = 0; basin < basins_; ++basin)
-            water[arvek::index_of(player)] += places[at(first_basin(player) + basin)];
-    if (water[0] != 0 && water[1] != 0) return;
+void Sluice::store_the_rest(Position& position) const {
     for (const Player player : {Player::First, Player::Second}) {
-        auto& store = places[at(store_of(player))];
-        store = static_cast<std::uint16_t>(store + water[arvek::index_of(player)]);
-        for (int basin = 0; basin < basins_; ++basin) places[at(first_basin(player) + basin)] = 0;
+        auto& store = position.places[at(store_of(player))];
+        for (int basin = 0; basin < basins_; ++basin) {
+            auto& water = position.places[at(first_basin(player) + basin)];
+            store = static_cast<std::uint16_t>(store + water);
+            water = 0;
+        }
     }
     // Nobody moves any more; one way of saying so keeps equal ends equal.
     position.to_move = Player::First;

@@ -63,9 +63,15 @@ class Sluice {
     arvek::Player player_to_move(const Position& position) const { return position.to_move; }
 
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
-        const int first = first_basin(position.to_move);
-        for (int basin = 0; basin < basins_; ++basin)
-            if (position.places[at(first + basin)] > 0) moves.push_back({static_cast<std::uint8_t>(basin)});
+        // Written without branches, since which basins are empty is hard to foretell.
+        const std::uint16_t* water = &position.places[at(first_basin(position.to_move))];
+        moves.append_at_most(static_cast<std::size_t>(basins_), [&](Move* end) {
+            for (int basin = 0; basin < basins_; ++basin) {
+                end->basin = static_cast<std::uint8_t>(basin);
+                end += water[basin] > 0 ? 1 : 0;
+            }
+            return end;
+        });
     }
 
     /// Captures, which change the lead at once, and moving again, by which the next capture comes within reach.
@@ -76,7 +82,42 @@ class Sluice {
                 moves.push_back({static_cast<std::uint8_t>(basin)});
     }
 
-    void play(Position& position, const Move& move) const;
+    void play(Position& position, const Move& move) const {
+        auto& places = position.places;
+        const int own_first = first_basin(position.to_move), own_store = own_first + basins_;
+        const int rival_store = store_of(arvek::rival_of(position.to_move));
+        const int last_place = 2 * basins_ + 1;
+        int place = own_first + move.basin;
+        for (;;) {
+            int water = places[at(place)];
+            places[at(place)] = 0;
+            while (water > 0) {
+                place = place == last_place ? 0 : place + 1;
+                if (place == rival_store) continue;
+                ++places[at(place)];
+                --water;
+            }
+            // The last bucket has fallen into `place`.
+            if (place < own_first || place >= own_store) break;
+            if (places[at(place)] == 1) {
+                const int opposite = 2 * basins_ - place;
+                if (places[at(opposite)] > 0 || parameters_.empty_capture) {
+                    places[at(own_store)] =
+                        static_cast<std::uint16_t>(places[at(own_store)] + 1 + places[at(opposite)]);
+                    places[at(place)] = places[at(opposite)] = 0;
+                }
+                break;
+            }
+            if (!parameters_.relay) break;
+        }
+        if (place != own_store) position.to_move = arvek::rival_of(position.to_move);
+        int teal = 0, amber = 0;
+        for (int basin = 0; basin < basins_; ++basin) {
+            teal |= places[at(basin)];
+            amber |= places[at(basins_ + 1 + basin)];
+        }
+        if (teal == 0 || amber == 0) store_the_rest(position);
+    }
 
     Undo play_reversibly(Position& position, const Move& move) const {
         const Undo undo{position};
@@ -135,6 +176,9 @@ class Sluice {
     const Parameters& parameters() const { return parameters_; }
 
    private:
+    /// One side has no water left, so that the game ends.
+    void store_the_rest(Position& position) const;
+
     static std::size_t at(int place) { return static_cast<std::size_t>(place); }
 
     int first_basin(arvek::Player player) const { return player == arvek::Player::First ? 0 : basins_ + 1; }

@@ -34,25 +34,6 @@ Windlass::Windlass(const Parameters& parameters) : parameters_(parameters) {
     neighbours_[static_cast<std::size_t>(parameters.posts)] = rim_;
 }
 
-arvek::Score Windlass::evaluate(const Position& position, Player player) const {
-    const Places free = free_places(position);
-    const auto promise = [&](Places pegs) {
-        int count = (pegs & bit(parameters_.posts)) != 0 ? 1 : 0;
-        for (int post = 0; post < parameters_.posts; ++post) {
-            const Places line = static_cast<Places>(bit(post) | bit((post + 1) % parameters_.posts) |
-                                                    bit((post + 2) % parameters_.posts));
-            if (std::popcount(static_cast<Places>(line & pegs)) == 2 && (line & free) != 0) count += 4;
-        }
-        for (int post = 0; post < half_; ++post) {
-            const Places line = static_cast<Places>(bit(post) | bit(post + half_) | bit(parameters_.posts));
-            if (std::popcount(static_cast<Places>(line & pegs)) == 2 && (line & free) != 0) count += 4;
-        }
-        return count;
-    };
-    const int balance = promise(position.own) - promise(position.others);
-    return arvek::Score::estimate(player == position.to_move ? balance : -balance);
-}
-
 int Windlass::preference(const Position&, const Move& move) const { return move.to == parameters_.posts ? 1 : 0; }
 
 std::string Windlass::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }

@@ -55,6 +55,7 @@ class Windlass {
     struct Undo {};
 
     static constexpr int draw_at_occurrence = 3;
+    static constexpr std::size_t most_places = 13, most_pegs = 5;
     static constexpr arvek::Payoff most_payoff = 1;
 
     /// Throws arvek::InputError for parameters out of range.
@@ -71,15 +72,20 @@ class Windlass {
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
         const Places free = free_places(position);
         if (position.own_hand > 0) {
-            for (Places left = free; left != 0; left &= static_cast<Places>(left - 1))
-                moves.push_back({Move::hand, lowest(left)});
+            moves.append_at_most(most_places, [&](Move* end) {
+                for (unsigned left = free; left != 0; left &= left - 1) *end++ = {Move::hand, lowest(left)};
+                return end;
+            });
             return;
         }
-        for (Places pegs = position.own; pegs != 0; pegs &= static_cast<Places>(pegs - 1)) {
-            const std::uint8_t from = lowest(pegs);
-            for (Places left = free & neighbours_[from]; left != 0; left &= static_cast<Places>(left - 1))
-                moves.push_back({from, lowest(left)});
-        }
+        moves.append_at_most(most_places + 4 * most_pegs, [&](Move* end) {
+            for (unsigned pegs = position.own; pegs != 0; pegs &= pegs - 1) {
+                const std::uint8_t from = lowest(pegs);
+                for (unsigned left = free & neighbours_[from]; left != 0; left &= left - 1)
+                    *end++ = {from, lowest(left)};
+            }
+            return end;
+        });
     }
 
     void play(Position& position, const Move& move) const {
@@ -114,7 +120,11 @@ class Windlass {
     }
 
     /// Counts pairs that lack one peg of a line on a place that is free, and the hub.
-    arvek::Score evaluate(const Position& position, arvek::Player player) const;
+    arvek::Score evaluate(const Position& position, arvek::Player player) const {
+        const Places free = free_places(position);
+        const int balance = promise(position.own, free) - promise(position.others, free);
+        return arvek::Score::estimate(player == position.to_move ? balance : -balance);
+    }
 
     std::uint64_t hash(const Position& position) const {
         return arvek::mix_bits(static_cast<std::uint64_t>(position.own) |
@@ -139,16 +149,35 @@ class Windlass {
    private:
     static Places bit(int place) { return static_cast<Places>(1 << place); }
     int last_post() const { return (parameters_.posts - 1) & 15; }
-    static std::uint8_t lowest(Places places) { return static_cast<std::uint8_t>(std::countr_zero(places)); }
+    static std::uint8_t lowest(unsigned places) { return static_cast<std::uint8_t>(std::countr_zero(places)); }
 
     Places free_places(const Position& position) const {
         return static_cast<Places>(all_ & ~(position.own | position.others));
     }
 
+    /// The rim turned by one post.
+    Places turned(Places rim) const { return static_cast<Places>(rim >> 1 | (rim & 1) << last_post()); }
+
+    /// 4 for each pair that lacks one peg of a line on a free place, and 1 for the hub.
+    int promise(Places pegs, Places free) const {
+        const Places rim = pegs & rim_, next = turned(rim), after = turned(next);
+        const Places gaps = free & rim_, next_gap = turned(gaps), after_gap = turned(next_gap);
+        int pairs = std::popcount(
+            static_cast<Places>((rim & next & after_gap) | (rim & next_gap & after) | (gaps & next & after)));
+        const Places hub = bit(parameters_.posts);
+        if (half_ > 0) {
+            const auto across = static_cast<Places>(rim >> half_), gaps_across = static_cast<Places>(gaps >> half_);
+            const auto first_half = static_cast<Places>(bit(half_) - 1);
+            if ((free & hub) != 0) pairs += std::popcount(static_cast<Places>(rim & across));
+            if ((pegs & hub) != 0)
+                pairs += std::popcount(static_cast<Places>(((rim & gaps_across) | (gaps & across)) & first_half));
+        }
+        return 4 * pairs + ((pegs & hub) != 0 ? 1 : 0);
+    }
+
     bool has_line(Places pegs) const {
         const Places rim = pegs & rim_;
-        const auto next = static_cast<Places>(rim >> 1 | (rim & 1) << last_post());
-        const auto after = static_cast<Places>(next >> 1 | (next & 1) << last_post());
+        const Places next = turned(rim), after = turned(next);
         if ((rim & next & after) != 0) return true;
         return half_ > 0 && (pegs & bit(parameters_.posts)) != 0 && (rim & rim >> half_) != 0;
     }

@@ -59,6 +59,7 @@ class AlphaBeta<G, S> {
         bool aspires() const { return false; }
         void prepare(int depth) {
             detail::provide_frames(frames, depth);
+            frames[static_cast<std::size_t>(depth)].line.clear();  // and never has one
             horizon = &frames[static_cast<std::size_t>(depth)];
             horizon_reached = false;
         }
@@ -89,9 +90,9 @@ class AlphaBeta<G, S> {
             Step<G, S> step(game, position, move);
             Position& next = step.position();
             if (!budget.spend_node()) return Score{};
-            frame.line.clear();
             if (const auto outcome = game.outcome(next)) {
                 ++budget.counters.leaves;
+                frame.line.clear();
                 if constexpr (Watched) watched->note(Fate::End);
                 return ends.score(*outcome, player, frame.ply);
             }
@@ -106,10 +107,12 @@ class AlphaBeta<G, S> {
                                    : -visit<Watched>(next, mover, frame, -beta, -alpha);
         }
 
-        /// The score of a position before the horizon for `player`, whose turn it is.
+        /// The score of a position before the horizon for `player`, whose turn it is. Flattened, so that the functions of
+        /// the game become part of the loop.
         template <bool Watched>
-        Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
+        [[gnu::flatten]] Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
+            frame.line.clear();
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
             if (frame.moves.empty()) detail::throw_no_move();
@@ -128,7 +131,6 @@ class AlphaBeta<G, S> {
                 best = score;
                 if (score <= alpha) continue;
                 alpha = score;
-                frame.set_line(move, next_frame.line);
                 if (alpha >= beta) {
                     ++budget.counters.cutoffs;
                     if constexpr (Watched)
@@ -136,6 +138,7 @@ class AlphaBeta<G, S> {
                                             static_cast<std::size_t>(frame.moves.end() - &move - 1));
                     break;
                 }
+                frame.set_line(move, next_frame.line);
             }
             return best;
         }

@@ -46,11 +46,11 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
         best = score;
         if (score <= alpha) continue;
         alpha = score;
-        frame.set_line(move, next_frame.line);
         if (alpha >= beta) {
             ++budget.counters.cutoffs;
             break;
         }
+        frame.set_line(move, next_frame.line);
     }
     return best;
 }

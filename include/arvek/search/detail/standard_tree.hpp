@@ -237,13 +237,13 @@ struct StandardTree {
             best_index = index;
             if (score <= alpha) continue;
             alpha = score;
-            frame.set_line(move, next_frame.line);
             if (alpha >= beta) {
                 ++budget.counters.cutoffs;
                 if constexpr (Watched) watched->note_moves(count, count - i - 1);
                 remember_cutoff(player, previous, frame, i, depth);
                 break;
             }
+            frame.set_line(move, next_frame.line);
         }
 
         // A value that rests on a draw by repetition with a position before this one holds on this way here alone.
