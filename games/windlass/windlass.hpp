@@ -31,7 +31,7 @@ class Windlass {
     };
 
     /// One bit a place: post n is bit n - 1, the hub is bit `posts`.
-    using Places = std::uint16_t;
+    using Places = std::uint32_t;
 
     struct Position {
         Places own = 0;             ///< the pegs of the side to move

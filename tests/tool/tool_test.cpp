@@ -152,6 +152,41 @@ TEST(ToolDecide, ReadsPositionFilesAndLetsTheCommandLineOverrideThem) {
         << "Teal has a line of two already";
 }
 
+TEST(ToolDecide, WritesTheTreeThatWasSearched) {
+    const std::string file = (fs::temp_directory_path() / ("arvek_tree_" + std::to_string(::getpid()) + ".json")).string();
+    const std::string line = "decide lanterns" + small + "--depth 4 --algorithm alphabeta ";
+    const Ran plain = run(words(line)), drawn = run(words(line + "--tree " + file + " --tree-plies 2 --tree-nodes 9"));
+    EXPECT_EQ(drawn.status, 0) << drawn.err;
+    const auto without_time = [](const std::string& text) { return text.substr(0, text.find(" nodes")); };
+    EXPECT_EQ(without_time(drawn.out), without_time(plain.out)) << "drawing must not change the decision";
+    std::ifstream in(file);
+    const Json tree = Json::parse(in);
+    fs::remove(file);
+    EXPECT_EQ(tree["depth"], 4);
+    EXPECT_EQ(tree["to_move"], "teal");
+    std::size_t nodes = 0;
+    const auto count = [&](const auto& self, const Json& node) -> void {
+        ++nodes;
+        const std::size_t known = node["children"].size() + node["more"].get<std::size_t>();
+        if (node.contains("move") && known > 0) {
+            EXPECT_GT(node["positions"], 1);
+        }
+        for (const Json& child : node["children"]) self(self, child);
+    };
+    count(count, tree["tree"]);
+    EXPECT_EQ(nodes, 9u);
+    EXPECT_EQ(tree["tree"]["children"].size() + tree["tree"]["more"].get<std::size_t>(), 9u);
+}
+
+TEST(ToolDecide, SearchesWithThreadsAndForTheWinAlone) {
+    const Ran two = run(words("decide lanterns" + small + "--threads 2 --format json"));
+    EXPECT_EQ(two.status, 0) << two.err;
+    EXPECT_EQ(Json::parse(two.out)["ranked"][0]["score"], 0);
+    const std::string sluice = "decide sluice --set basins=3 --set buckets=2 --format json ";
+    const Json margin = Json::parse(run(words(sluice)).out), win = Json::parse(run(words(sluice + "--win-or-loss")).out);
+    EXPECT_NE(margin["ranked"][0]["score"], win["ranked"][0]["score"]);
+}
+
 TEST(ToolMatch, GivesTheAgreedJson) {
     const Json json =
         run(words("match lanterns ruled random" + small + "--games 20 --seed 3 --format json --records")).json();
@@ -251,6 +286,9 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
     for (const std::string verb : {"play", "decide"}) {
         expect_refused({verb, "lanterns", "--opponent", "alfabeta"}, "(expected alphabeta, perhaps");
         expect_refused({verb, "lanterns", "--opponent", "alphabeta@11"}, "11 is out of range (expected 1 to 10)");
+        expect_refused({verb, "lanterns", "--threads", "0"}, "--threads: 0 is out of range (expected 1 to 256)");
+        expect_refused({verb, "lanterns", "--threads", "2", "--opponent", "alphabeta"}, "searches with one thread");
+        expect_refused({verb, "lanterns", "--win-or-loss", "--opponent", "random"}, "does not look ahead");
         expect_refused({verb, "lanterns", "--level", "0"}, "0 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--level", "11"}, "11 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--opponent", "random", "--level", "3"}, "has no levels");
@@ -283,6 +321,23 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
     const TemporaryFile empty(""), odd("[[step]]\ntitle = \"x\"\nrun = [[1]]\n");
     expect_refused({"demo", empty.path()}, "the file is empty");
     expect_refused({"demo", odd.path()}, "line 3, column 9: an entry of a command line is not a text");
+}
+
+TEST(Tool, RefusesTreesThatCanNotBeDrawn) {
+    const std::vector<std::string> decide = words("decide lanterns" + small + "--depth 2");
+    const auto with = [&](const std::string& more) {
+        std::vector<std::string> all = decide;
+        for (const std::string& word : words(more)) all.push_back(word);
+        return all;
+    };
+    expect_refused(with("--tree picture.jpeg"), "(expected .svg, .png, .dot or .json)");
+    expect_refused(with("--tree /no/such/folder/picture.dot"), "the file can not be written");
+    expect_refused(with("--tree a.dot --opponent random"), "");
+    expect_refused(with("--tree a.dot --tree-plies 0"), "--tree-plies: 0 is out of range");
+    expect_refused(with("--tree a.dot --tree-nodes 1"), "--tree-nodes: 1 is out of range (expected 2 to 10000)");
+    expect_refused(with("--tree a.dot --algorithm alphabeta,standard"), "several decisions are compared");
+    expect_refused(with("--without table --threads 2"), "there is nothing for them to share");
+    EXPECT_FALSE(fs::exists("a.dot"));
 }
 
 TEST(Tool, HelpAndVersionAreForTheAsking) {

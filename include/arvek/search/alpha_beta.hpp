@@ -39,7 +39,9 @@ class AlphaBeta<G, S> {
         check_limits(limits);
         detail::Budget budget(limits);
         Tree tree{game_, budget, frames_, detail::Ends(request.margins), request.tree};
-        return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
+        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
+        decision.stats.leaves = decision.stats.nodes - tree.inner_nodes;
+        return decision;
     }
 
    private:
@@ -54,6 +56,7 @@ class AlphaBeta<G, S> {
         SearchedTree<Move>* watched;
         const Frame* horizon = nullptr;
         bool horizon_reached = false;
+        std::uint64_t inner_nodes = 0;  ///< every other node is a leaf: fewer to count
 
         static constexpr bool learns_order = false;
         bool aspires() const { return false; }
@@ -62,6 +65,7 @@ class AlphaBeta<G, S> {
             frames[static_cast<std::size_t>(depth)].line.clear();  // and never has one
             horizon = &frames[static_cast<std::size_t>(depth)];
             horizon_reached = false;
+            inner_nodes += depth > 0 ? 1 : 0;  // the root
         }
         bool reached_horizon() const { return horizon_reached; }
         const MoveList<Move>& line() const { return frames[1].line; }
@@ -91,13 +95,11 @@ class AlphaBeta<G, S> {
             Position& next = step.position();
             if (!budget.spend_node()) return Score{};
             if (const auto outcome = game.outcome(next)) {
-                ++budget.counters.leaves;
                 frame.line.clear();
                 if constexpr (Watched) watched->note(Fate::End);
                 return ends.score(*outcome, player, frame.ply);
             }
             if (&frame == horizon) {
-                ++budget.counters.leaves;
                 horizon_reached = true;
                 if constexpr (Watched) watched->note(Fate::Horizon);
                 return evaluation_of(game, next, player);
@@ -112,6 +114,7 @@ class AlphaBeta<G, S> {
         template <bool Watched>
         [[gnu::flatten]] Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
+            ++inner_nodes;
             frame.line.clear();
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
@@ -126,13 +129,12 @@ class AlphaBeta<G, S> {
                                 : after<false>(position, player, move, next_frame, alpha, beta);
                 else
                     score = after<false>(position, player, move, next_frame, alpha, beta);
-                if (budget.stopped()) return best;
                 if (score <= best) continue;
                 best = score;
                 if (score <= alpha) continue;
                 alpha = score;
                 if (alpha >= beta) {
-                    ++budget.counters.cutoffs;
+                    budget.counters.cutoffs += budget.stopped() ? 0 : 1;
                     if constexpr (Watched)
                         watched->note_moves(frame.moves.size(),
                                             static_cast<std::size_t>(frame.moves.end() - &move - 1));

@@ -167,8 +167,8 @@ class RootSearch {
 
     /// Every move of the root searched to `depth`; when the budget runs out, those that were finished come first.
     Ranked search(int depth) {
-        tree_.prepare(depth);
         if (!budget_.spend_node()) return {};
+        tree_.prepare(depth);
         if (depth == 0) {
             ++budget_.counters.leaves;
             return unsearched();
