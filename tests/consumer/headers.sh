@@ -17,7 +17,7 @@ while read -r header; do
     case $header in
         arvek/tool/*) budget=85000 ;;
         arvek/opponent/opponent.hpp | arvek/arena/match.hpp) budget=84000 ;;
-        arvek/rules/rule_list.hpp | arvek/search/solver.hpp | arvek/lab/check.hpp) budget=66000 ;;
+        arvek/rules/rule_list.hpp | arvek/search/solver.hpp | arvek/lab/*check*.hpp) budget=66000 ;;
         arvek/game/game.hpp | arvek/game/score.hpp | arvek/game/move_list.hpp) budget=22000 ;;
         *) budget=60000 ;;
     esac

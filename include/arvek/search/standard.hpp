@@ -17,7 +17,6 @@
 //
 // Source of the deepening: Slate, Atkin (1977), "Chess 4.5"; of each technique: its header under detail/. One object serves one caller at a time.
 
-#include <memory>
 #include <optional>
 #include <span>
 #include <vector>
@@ -60,8 +59,8 @@ class Standard<G, S> {
     explicit Standard(const G& game, const StandardOptions& options = {}) : game_(game), options_(options) {
         if (HashedGame<G> && options.techniques.table) table_.emplace(options.table_mebibytes);
         check_threads(options.threads, table_.has_value());
-        if (options.threads > 1) work_ = std::make_unique<detail::WorkInHand>();
-        for (int i = 0; i < options.threads; ++i) workers_.push_back(std::make_unique<Worker>());
+        if (options.threads > 1) work_.resize(1);
+        workers_.resize(static_cast<std::size_t>(options.threads));
     }
 
     /// The best move within the limits, the legal moves ranked as `request.ranking` asks. `earlier`: the positions of
@@ -73,19 +72,19 @@ class Standard<G, S> {
         if (table_) table_->begin_decision(options_.keep_table);
         Limits own = limits;
         if (own.nodes) own.nodes = std::max<std::uint64_t>(*own.nodes / workers_.size(), 1);
-        if (work_) work_->forget();
+        for (auto& work : work_) work.forget();
         detail::Flag stop;
         Limits helping{.depth = limits.depth, .nodes = own.nodes, .stop = StopToken::of(stop)};
         const auto help = [&](std::size_t i) {
             SearchRequest<Move> other = request;
             other.tree = nullptr;
-            search(*workers_[i + 1], position, helping, other, earlier);
+            search(workers_[i + 1], position, helping, other, earlier);
         };
         detail::Helpers helpers(workers_.size() - 1, help, stop);
-        Decision<Move> decision = search(*workers_[0], position, own, request, earlier);
+        Decision<Move> decision = search(workers_[0], position, own, request, earlier);
         helpers.finish();
         for (std::size_t i = 1; i < workers_.size(); ++i) {
-            const Counters& more = workers_[i]->counters;
+            const Counters& more = workers_[i].counters;
             decision.stats.nodes += more.nodes;
             decision.stats.leaves += more.leaves;
             decision.stats.cutoffs += more.cutoffs;
@@ -106,7 +105,7 @@ class Standard<G, S> {
                           const SearchRequest<Move>& request, std::span<const Position> earlier) {
         detail::Budget budget(limits);
         Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request,
-                  work_.get());
+                  work_.empty() ? nullptr : work_.data());
         if constexpr (RepeatingGame<G>) {
             tree.path.assign(earlier.begin(), earlier.end());
             tree.path.push_back(position);
@@ -123,8 +122,8 @@ class Standard<G, S> {
     G game_;
     StandardOptions options_;
     std::optional<TranspositionTable> table_;
-    std::unique_ptr<detail::WorkInHand> work_;        ///< of several threads
-    std::vector<std::unique_ptr<Worker>> workers_;  ///< one for each thread
+    std::vector<detail::WorkInHand> work_;  ///< one in all, where there are several threads
+    std::vector<Worker> workers_;           ///< one for each thread
 };
 
 template <class G>
