@@ -22,8 +22,8 @@ class HandWrittenSluice {
             Position next = start_;
             pour(next, basin);
             const int alpha = best > -limit ? best - 1 : best;
-            const int score = next.second ? -visit(next, depth - 1, 1, -limit, -alpha)
-                                          : visit(next, depth - 1, 1, alpha, limit);
+            const int score =
+                next.second ? -visit(next, depth - 1, 1, -limit, -alpha) : visit(next, depth - 1, 1, alpha, limit);
             if (score > best) best = score;
         }
         return best;

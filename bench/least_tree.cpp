@@ -1,5 +1,5 @@
-// How close pruning comes to what is possible: leaves of alpha-beta against the fewest that any order of the moves could
-// leave, on the positions of positions.txt. Counted, not timed.
+// How close pruning comes to what is possible: leaves of alpha-beta against the fewest that any order of the moves
+// could leave, on the positions of positions.txt. Counted, not timed.
 //
 // The value v of a position is proven by leaves that show "at least v" (one good enough move where the player decides,
 // every move of the rival) and by leaves that show "at most v" (the other way round). The two sets share one leaf. The
@@ -37,8 +37,8 @@ Proof fewest(const G& game, const typename G::Position& position, arvek::Player 
              int ply) {
     const auto outcome = game.outcome(position);
     if (outcome || depth == 0) {
-        const arvek::Score score = outcome ? arvek::Score::proven(outcome->payoff(viewer), ply)
-                                           : arvek::evaluation_of(game, position, viewer);
+        const arvek::Score score =
+            outcome ? arvek::Score::proven(outcome->payoff(viewer), ply) : arvek::evaluation_of(game, position, viewer);
         return {score >= value ? 1 : impossible, score <= value ? 1 : impossible};
     }
     const bool own = game.player_to_move(position) == viewer;

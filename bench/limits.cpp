@@ -71,7 +71,8 @@ int main() {
         over_time.clear();
         over_stop.clear();
         for (int round = 0; round < 3; ++round) {
-            measure(waterway::Lanterns({7, 6, 4, true}), {"......./......./......./......./......./....... T"}, threads);
+            measure(waterway::Lanterns({7, 6, 4, true}), {"......./......./......./......./......./....... T"},
+                    threads);
             measure(waterway::Lanterns({6, 5, 4, true}), positions.at("lanterns"), threads);
             measure(waterway::Sluice(), positions.at("sluice"), threads);
             measure(waterway::Windlass(), positions.at("windlass"), threads);

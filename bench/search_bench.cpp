@@ -9,8 +9,8 @@
 // all of them in registers; the move lists of all plies are made once; a position of up to 64 bytes is copied rather
 // than taken back.
 //
-// Lanterns is measured twice: with its evaluation, and with wins and losses alone, where there is next to nothing to hide
-// the library's own cost behind: a node then costs some ten nanoseconds, and the list of all moves, which the
+// Lanterns is measured twice: with its evaluation, and with wins and losses alone, where there is next to nothing to
+// hide the library's own cost behind: a node then costs some ten nanoseconds, and the list of all moves, which the
 // hand-written search never makes, is the larger part of the difference.
 
 #include <benchmark/benchmark.h>

@@ -175,8 +175,7 @@ void Lanterns::generate_sufficient_moves(const Position& position, arvek::MoveLi
     if (parameters_.drop) {
         for (int i = 0; i < parameters_.columns; ++i) {
             const Hooks column = column_mask_ << column_order_[static_cast<std::size_t>(i)] * parameters_.rows;
-            if ((chosen & column) != 0)
-                moves.push_back({static_cast<std::uint8_t>(std::countr_zero(chosen & column))});
+            if ((chosen & column) != 0) moves.push_back({static_cast<std::uint8_t>(std::countr_zero(chosen & column))});
         }
         return;
     }

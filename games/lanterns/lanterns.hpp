@@ -139,8 +139,8 @@ class Lanterns {
     /// Mirror images, and without `drop` turned ones too, share a hash while few lanterns hang.
     std::uint64_t equivalence_hash(const Position& position) const;
 
-    /// Sees a win at once, two places where the rival threatens to win, a line that nobody can finish any more, and, without
-    /// `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game".
+    /// Sees a win at once, two places where the rival threatens to win, a line that nobody can finish any more, and,
+    /// without `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game".
     arvek::PayoffBounds payoff_bounds(const Position& position, arvek::Player player) const;
 
     /// A winning hook alone; else the one that keeps the rival from winning; else those that do not let it win next.
@@ -170,9 +170,9 @@ class Lanterns {
    private:
     /// One of the four directions in which a line can run.
     struct Direction {
-        int step = 0;                 ///< from one hook of a line to the next
-        std::array<int, 3> shifts{};  ///< three shifts that between them bring a whole line together
-        Hooks starts = 0;             ///< where a line that fits into the frame begins
+        int step = 0;                   ///< from one hook of a line to the next
+        std::array<int, 3> shifts{};    ///< three shifts that between them bring a whole line together
+        Hooks starts = 0;               ///< where a line that fits into the frame begins
         std::array<Hooks, 8> places{};  ///< where the first hook of such a line can be, the second, and so on
     };
 

@@ -68,8 +68,8 @@ void write_tree_picture(const std::string& path, const TreePicture& picture) {
     }
     const std::string text = path + ".unfinished.dot", drawn = path + ".unfinished";
     write_file(text, tree_as_dot(picture));
-    const std::string command = "dot -T" + ending.substr(1) + " -o " + shell_quoted(drawn) + " " + shell_quoted(text) +
-                                " 2>/dev/null";
+    const std::string command =
+        "dot -T" + ending.substr(1) + " -o " + shell_quoted(drawn) + " " + shell_quoted(text) + " 2>/dev/null";
     const bool done = std::system(command.c_str()) == 0;
     std::error_code error;
     std::filesystem::remove(text, error);

@@ -109,25 +109,33 @@ std::vector<bool> nodes_to_show(const std::vector<TreeShape>& nodes, std::size_t
 }  // namespace detail
 
 std::string tree_as_dot(const TreePicture& picture) {
-    std::string dot = "digraph search {\n  rankdir=LR; nodesep=0.10; ranksep=0.45; bgcolor=\"white\";\n"
-                      "  size=\"13.3,8.3\"; ratio=\"compress\"; dpi=96;\n"
-                      "  node [fontname=\"DejaVu Sans\", fontsize=11, margin=\"0.10,0.04\", height=0.2];\n"
-                      "  edge [arrowsize=0.5, color=\"#8a8a8a\"];\n";
-    dot += "  labelloc=t; labeljust=l; fontname=\"DejaVu Sans\"; fontsize=13;\n  label=" +
-           quoted_lines({picture.title, "Searched to depth " + std::to_string(picture.depth) + "; kept: " +
-                                            (picture.plies == 1 ? "1 ply" : std::to_string(picture.plies) + " plies") +
-                                            ". Scores as " + picture.to_move + " sees them. Rounded: " +
-                                            picture.to_move + " to move; cornered: the rival; double: the game is " +
-                                            "over. Dashed: a cutoff. Thick, with >: the chosen line."},
-                        "\\l") +
-           ";\n";
+    std::string dot =
+        "digraph search {\n  rankdir=LR; nodesep=0.10; ranksep=0.45; bgcolor=\"white\";\n"
+        "  size=\"13.3,8.3\"; ratio=\"compress\"; dpi=96;\n"
+        "  node [fontname=\"DejaVu Sans\", fontsize=11, margin=\"0.10,0.04\", height=0.2];\n"
+        "  edge [arrowsize=0.5, color=\"#8a8a8a\"];\n";
+    dot +=
+        "  labelloc=t; labeljust=l; fontname=\"DejaVu Sans\"; fontsize=13;\n  label=" +
+        quoted_lines({picture.title, "Searched to depth " + std::to_string(picture.depth) + "; kept: " +
+                                         (picture.plies == 1 ? "1 ply" : std::to_string(picture.plies) + " plies") +
+                                         ". Scores as " + picture.to_move + " sees them. Rounded: " + picture.to_move +
+                                         " to move; cornered: the rival; double: the game is " +
+                                         "over. Dashed: a cutoff. Thick, with >: the chosen line."},
+                     "\\l") +
+        ";\n";
     for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
         const PicturedNode& node = picture.nodes[i];
         const bool cut = !node.spared.empty();
-        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node), "\\n") + ", shape=box, style=\"filled" +
-               (node.to_move.empty() ? "" : node.own ? ",rounded" : "") + (cut ? ",dashed" : "") + "\", fillcolor=\"" +
-               (node.to_move.empty() ? "#e6e6e6" : node.own ? "#d9efec" : "#fbeccb") + "\", penwidth=" +
-               (node.on_line ? "3" : "1") + (node.to_move.empty() ? ", peripheries=2" : "") + "];\n";
+        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node), "\\n") +
+               ", shape=box, style=\"filled" +
+               (node.to_move.empty() ? ""
+                : node.own           ? ",rounded"
+                                     : "") +
+               (cut ? ",dashed" : "") + "\", fillcolor=\"" +
+               (node.to_move.empty() ? "#e6e6e6"
+                : node.own           ? "#d9efec"
+                                     : "#fbeccb") +
+               "\", penwidth=" + (node.on_line ? "3" : "1") + (node.to_move.empty() ? ", peripheries=2" : "") + "];\n";
         if (node.parent >= 0)
             dot += "  n" + std::to_string(node.parent) + " -> n" + std::to_string(i) +
                    (node.on_line ? " [penwidth=3, color=\"#202020\"]" : "") + ";\n";
@@ -135,11 +143,13 @@ std::string tree_as_dot(const TreePicture& picture) {
     for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
         const PicturedNode& node = picture.nodes[i];
         bool has_children = false;
-        for (const PicturedNode& other : picture.nodes) has_children = has_children || other.parent == static_cast<int>(i);
+        for (const PicturedNode& other : picture.nodes)
+            has_children = has_children || other.parent == static_cast<int>(i);
         if (node.more == 0 || !has_children) continue;
-        dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) + " more, " +
-               counted(node.more_positions, "position") + "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" +
-               std::to_string(i) + " -> m" + std::to_string(i) + " [style=dotted];\n";
+        dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) +
+               " more, " + counted(node.more_positions, "position") +
+               "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" + std::to_string(i) + " -> m" + std::to_string(i) +
+               " [style=dotted];\n";
     }
     return dot + "}\n";
 }

@@ -2,9 +2,9 @@
 #include <random>
 #include <sstream>
 
-#include "arvek/picture/score_text.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/pace.hpp"
+#include "arvek/picture/score_text.hpp"
 #include "line_reader.hpp"
 #include "values.hpp"
 #include "verbs.hpp"

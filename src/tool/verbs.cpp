@@ -92,7 +92,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
     }
     spec.margins = !arguments.win_or_loss;
     if (arguments.win_or_loss && !opponent_searches(spec.name))
-        throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead", "minimax, alphabeta or standard");
+        throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",
+                         "minimax, alphabeta or standard");
     if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(whole_number("--nodes", *arguments.nodes, 1, INT64_MAX));
@@ -151,8 +152,8 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
     if (algorithms.size() <= 1 && depths.size() <= 1) {
         const OpponentSpec spec = opponent_of(arguments, "standard");
         require_going_on(game);
-        const DecisionReport report =
-            arguments.tree ? decide_and_draw(game, spec, seed, means, arguments) : game.table->decide(spec, seed, means);
+        const DecisionReport report = arguments.tree ? decide_and_draw(game, spec, seed, means, arguments)
+                                                     : game.table->decide(spec, seed, means);
         console.out << (json ? decision_as_json(game.subject(), report)
                              : decision_as_text(game.subject(), report, shown, paint, game.player_names()));
         return 0;

@@ -202,8 +202,8 @@ TEST(Lanterns, MirrorImagesShareTheirEquivalenceHashAndOthersDoNot) {
     for (const char* image : {"...../...../...../..A../....T T", "T..../..A../...../...../..... T",
                               "...../...../.A.../...../T.... T", "....T/...../...A./...../..... T"})
         EXPECT_EQ(hash(square, image), corner) << image;
-    for (const char* other : {"...../...../...../..T../A.... T", "...../...../...../.A.../T.... T",
-                              "...../...../...../...A./T.... T"})
+    for (const char* other :
+         {"...../...../...../..T../A.... T", "...../...../...../.A.../T.... T", "...../...../...../...A./T.... T"})
         EXPECT_NE(hash(square, other), corner) << other;
     EXPECT_EQ(hash(dropping, "......./......./......./......./......./TA..... T"),
               hash(dropping, "......./......./......./......./......./.....AT T"));

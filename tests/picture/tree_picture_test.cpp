@@ -83,8 +83,8 @@ TEST(SearchedTree, OfMinimaxHoldsEveryPosition) {
 TEST(SearchedTree, IsOfTheDepthThatDecidedWhenTheNextWasNotFinished) {
     const Sluice game;
     SearchedTree<Sluice::Move> tree(2);
-    const auto decision =
-        Standard<Sluice>(game).decide(game.initial_position(), {.nodes = 3'000}, {.ranking = Ranking::Best, .tree = &tree});
+    const auto decision = Standard<Sluice>(game).decide(game.initial_position(), {.nodes = 3'000},
+                                                        {.ranking = Ranking::Best, .tree = &tree});
     EXPECT_EQ(tree.depth(), decision.stats.depth);
     EXPECT_EQ(decision.stats.stopped_by, StoppedBy::Nodes);
 }
@@ -92,8 +92,8 @@ TEST(SearchedTree, IsOfTheDepthThatDecidedWhenTheNextWasNotFinished) {
 TEST(TreePicture, KeepsTheLineCountsTheRestAndNamesWhatWasSpared) {
     const Sluice game;
     SearchedTree<Sluice::Move> tree(3);
-    const auto decision = Standard<Sluice>(game).decide(game.initial_position(), {.depth = 6},
-                                                        {.ranking = Ranking::Best, .tree = &tree});
+    const auto decision =
+        Standard<Sluice>(game).decide(game.initial_position(), {.depth = 6}, {.ranking = Ranking::Best, .tree = &tree});
     const auto picture = tree_picture(game, game.initial_position(), tree, decision, 12);
     EXPECT_EQ(picture.nodes.size(), 12u);
     const auto& line = decision.ranked.front().line;

@@ -87,13 +87,13 @@ TEST(Solver, AgreesWithPlainRecursionOnAThousandPositionsWhereGamesKnowMore) {
     Random random(67);
     int compared = 0;
     for (const auto& [shape, left] : std::vector<std::pair<Lanterns::Parameters, int>>{{{4, 4, 4, false}, 8},
-                                                                                      {{4, 4, 3, false}, 8},
-                                                                                      {{5, 5, 4, false}, 8},
-                                                                                      {{6, 3, 3, true}, 11},
-                                                                                      {{5, 5, 4, true}, 12},
-                                                                                      {{7, 6, 4, true}, 13},
-                                                                                      {{3, 12, 2, true}, 30},
-                                                                                      {{12, 4, 4, true}, 9}}) {
+                                                                                       {{4, 4, 3, false}, 8},
+                                                                                       {{5, 5, 4, false}, 8},
+                                                                                       {{6, 3, 3, true}, 11},
+                                                                                       {{5, 5, 4, true}, 12},
+                                                                                       {{7, 6, 4, true}, 13},
+                                                                                       {{3, 12, 2, true}, 30},
+                                                                                       {{12, 4, 4, true}, 9}}) {
         const Lanterns game(shape);
         const int plies = shape.columns * shape.rows - left;
         for (int i = 0; i < 130; ++i, ++compared) {
@@ -110,7 +110,8 @@ TEST(Solver, AgreesWithPlainRecursionOnAThousandPositionsWhereGamesKnowMore) {
 
 TEST(Solver, FindsWhatIsKnownOfLanternsAndSluice) {
     const auto value = [](const auto& game) {
-        const auto solution = Solver<std::decay_t<decltype(game)>>(game, {.memory_mebibytes = 64}).solve(game.initial_position());
+        const auto solution =
+            Solver<std::decay_t<decltype(game)>>(game, {.memory_mebibytes = 64}).solve(game.initial_position());
         EXPECT_TRUE(solution.complete);
         return solution.least;
     };

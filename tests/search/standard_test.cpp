@@ -328,11 +328,9 @@ TEST(Standard, FollowsForcingMovesBeyondTheHorizonAsPlainRecursionDoes) {
         const auto position = random_position(game, i % 9, random);
         const int depth = 1 + i % 3;
         const Score known = reference(reference, position, game.player_to_move(position), depth, 0);
-        ASSERT_EQ(Standard<Sluice>(game, {.techniques = techniques})
-                      .decide(position, {.depth = depth})
-                      .ranked.front()
-                      .score,
-                  known)
+        ASSERT_EQ(
+            Standard<Sluice>(game, {.techniques = techniques}).decide(position, {.depth = depth}).ranked.front().score,
+            known)
             << game.position_text(position);
         different += Minimax<Sluice>(game).decide(position, {.depth = depth}).ranked.front().score != known ? 1 : 0;
     }
@@ -375,9 +373,10 @@ TEST(Standard, PlaysForTheWinAloneWhenMarginsDoNotCount) {
         const int sign = full.is_proven() ? std::clamp(full.payoff(), -1, 1) : 0;
         for (const Ranking ranking : {Ranking::Best, Ranking::Equals}) {
             const SearchRequest<Sluice::Move> request{.ranking = ranking, .margins = false};
-            for (const Score score : {Minimax<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
-                                      AlphaBeta<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
-                                      Standard<Sluice>(game).decide(position, {}, request).ranked.front().score})
+            for (const Score score :
+                 {Minimax<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
+                  AlphaBeta<Sluice>(game).decide(position, {.depth = 40}, request).ranked.front().score,
+                  Standard<Sluice>(game).decide(position, {}, request).ranked.front().score})
                 ASSERT_EQ(score.is_proven() ? score.payoff() : 0, sign) << game.position_text(position);
         }
     }

@@ -153,7 +153,8 @@ TEST(ToolDecide, ReadsPositionFilesAndLetsTheCommandLineOverrideThem) {
 }
 
 TEST(ToolDecide, WritesTheTreeThatWasSearched) {
-    const std::string file = (fs::temp_directory_path() / ("arvek_tree_" + std::to_string(::getpid()) + ".json")).string();
+    const std::string file =
+        (fs::temp_directory_path() / ("arvek_tree_" + std::to_string(::getpid()) + ".json")).string();
     const std::string line = "decide lanterns" + small + "--depth 4 --algorithm alphabeta ";
     const Ran plain = run(words(line)), drawn = run(words(line + "--tree " + file + " --tree-plies 2 --tree-nodes 9"));
     EXPECT_EQ(drawn.status, 0) << drawn.err;
@@ -183,7 +184,8 @@ TEST(ToolDecide, SearchesWithThreadsAndForTheWinAlone) {
     EXPECT_EQ(two.status, 0) << two.err;
     EXPECT_EQ(Json::parse(two.out)["ranked"][0]["score"], 0);
     const std::string sluice = "decide sluice --set basins=3 --set buckets=2 --format json ";
-    const Json margin = Json::parse(run(words(sluice)).out), win = Json::parse(run(words(sluice + "--win-or-loss")).out);
+    const Json margin = Json::parse(run(words(sluice)).out),
+               win = Json::parse(run(words(sluice + "--win-or-loss")).out);
     EXPECT_NE(margin["ranked"][0]["score"], win["ranked"][0]["score"]);
 }
 

@@ -132,12 +132,11 @@ std::unique_ptr<Opponent<G>> levelled(const G& game, const LevelSettings& level,
 
 template <Game G, class Search>
 std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
-    return levelled(game, level,
-                    [search = Search(game)](const auto& position, const Limits& limits,
-                                            const SearchRequest<typename G::Move>& request,
-                                            std::span<const typename G::Position>) mutable {
-                        return search.decide(position, limits, request);
-                    });
+    return levelled(
+        game, level,
+        [search = Search(game)](
+            const auto& position, const Limits& limits, const SearchRequest<typename G::Move>& request,
+            std::span<const typename G::Position>) mutable { return search.decide(position, limits, request); });
 }
 
 }  // namespace detail
@@ -179,14 +178,13 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
                     request.ranking = Ranking::Best;
                     return search.decide(position, limits, request, earlier);
                 });
-        return detail::levelled(game, level,
-                                [game, rules = standard_rules<G>()](
-                                    const auto& position, const Limits&,
-                                    const SearchRequest<typename G::Move>& request,
-                                    std::span<const typename G::Position>) {
-                                    return rules.decide(game, position, request.seed,
-                                                        {request.only.begin(), request.only.end()});
-                                });
+        return detail::levelled(
+            game, level,
+            [game, rules = standard_rules<G>()](const auto& position, const Limits&,
+                                                const SearchRequest<typename G::Move>& request,
+                                                std::span<const typename G::Position>) {
+                return rules.decide(game, position, request.seed, {request.only.begin(), request.only.end()});
+            });
     } else {
         return nullptr;
     }

@@ -21,29 +21,29 @@ namespace arvek {
 
 /// One position of a tree picture.
 struct PicturedNode {
-    int parent = -1;             ///< its place in the picture; -1 for the position that was decided at
+    int parent = -1;  ///< its place in the picture; -1 for the position that was decided at
     int ply = 0;
-    std::string move;            ///< that leads here
-    std::string player;          ///< who made it
-    std::string to_move;         ///< whose turn it is here; empty where the game is over
-    bool own = false;            ///< whether it is the turn of the player who decided
-    Score score;                 ///< for the player who decided
+    std::string move;     ///< that leads here
+    std::string player;   ///< who made it
+    std::string to_move;  ///< whose turn it is here; empty where the game is over
+    bool own = false;     ///< whether it is the turn of the player who decided
+    Score score;          ///< for the player who decided
     ScoreKind kind = ScoreKind::Exact;
     Fate fate = Fate::Searched;
-    bool on_line = false;        ///< part of the chosen line
+    bool on_line = false;         ///< part of the chosen line
     std::uint64_t positions = 0;  ///< visited below, itself included
     int searches = 0;
-    std::vector<std::string> spared;     ///< moves that a cutoff made irrelevant
-    int more = 0;                        ///< further moves that were searched and are not in the picture
-    std::uint64_t more_positions = 0;    ///< visited below those
+    std::vector<std::string> spared;   ///< moves that a cutoff made irrelevant
+    int more = 0;                      ///< further moves that were searched and are not in the picture
+    std::uint64_t more_positions = 0;  ///< visited below those
 };
 
 struct TreePicture {
     std::string title;
     std::string to_move;
-    std::string move;  ///< that was chosen
-    int depth = 0;     ///< plies of the search
-    int plies = 0;     ///< plies of it that were kept
+    std::string move;                 ///< that was chosen
+    int depth = 0;                    ///< plies of the search
+    int plies = 0;                    ///< plies of it that were kept
     std::vector<PicturedNode> nodes;  ///< parents before children, children in the order of the search
 };
 

@@ -109,8 +109,8 @@ class AlphaBeta<G, S> {
                                    : -visit<Watched>(next, mover, frame, -beta, -alpha);
         }
 
-        /// The score of a position before the horizon for `player`, whose turn it is. Flattened, so that the functions of
-        /// the game become part of the loop.
+        /// The score of a position before the horizon for `player`, whose turn it is. Flattened, so that the functions
+        /// of the game become part of the loop.
         template <bool Watched>
         [[gnu::flatten]] Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon

@@ -33,9 +33,9 @@ template <class Move>
 struct SearchedNode {
     int parent = -1;  ///< its place among the nodes; -1 for the position that was decided at
     int ply = 0;
-    Move move{};                       ///< that leads here
-    Player player = Player::First;     ///< who made it
-    Score score;                       ///< for that player
+    Move move{};                        ///< that leads here
+    Player player = Player::First;      ///< who made it
+    Score score;                        ///< for that player
     ScoreKind kind = ScoreKind::Exact;  ///< exact, or a bound where the search had seen enough
     Fate fate = Fate::Searched;
     std::uint64_t nodes = 0;  ///< positions visited below, itself included; all its searches together

@@ -42,7 +42,6 @@ class Solver {
     }
 
    private:
-
     static const char* reason_text(StoppedBy reason) { return reason == StoppedBy::Time ? "time" : "stop"; }
 
     Solution<Move> by_search(const Position& position, const Limits& limits) {

@@ -15,7 +15,8 @@
 // With the table on, a value may come from a line searched deeper than asked; with it off, and without quiescence and
 // reductions, values are those of minimax at that depth.
 //
-// Source of the deepening: Slate, Atkin (1977), "Chess 4.5"; of each technique: its header under detail/. One object serves one caller at a time.
+// Source of the deepening: Slate, Atkin (1977), "Chess 4.5"; of each technique: its header under detail/. One object
+// serves one caller at a time.
 
 #include <optional>
 #include <span>

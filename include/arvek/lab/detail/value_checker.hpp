@@ -62,16 +62,16 @@ class ValueChecker {
                 const Score value = known.ranked.front().score;
                 if (AlphaBeta<G>(game_).decide(position, limits).ranked.front().score != value)
                     fault_("search",
-                          "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
+                           "alpha-beta to depth " + std::to_string(depth) + " finds another value than minimax", path);
                 if constexpr (!RepeatingGame<G>)
                     if (Standard<G>(game_, {.techniques = plain_values})
                             .decide(position, limits)
                             .ranked.front()
                             .score != value)
                         fault_("search",
-                              "the standard search to depth " + std::to_string(depth) +
-                                  " finds another value than minimax",
-                              path);
+                               "the standard search to depth " + std::to_string(depth) +
+                                   " finds another value than minimax",
+                               path);
                 if (known.stats.nodes > most_nodes / 20) break;
             }
         }
@@ -122,27 +122,27 @@ class ValueChecker {
         if (left < 0) return false;
         if (best_sufficient != best)
             fault_("sufficient moves",
-                  "the best of them is worth " + std::to_string(best_sufficient) + ", the best of all " +
-                      std::to_string(best),
-                  path);
+                   "the best of them is worth " + std::to_string(best_sufficient) + ", the best of all " +
+                       std::to_string(best),
+                   path);
         if constexpr (BoundedGame<G>) {
             for (const Player viewer : {player, rival_of(player)}) {
                 const PayoffBounds bounds = game_.payoff_bounds(position, viewer);
                 const Payoff payoff = viewer == player ? best : -best;
                 if (payoff < bounds.least || payoff > bounds.most)
                     fault_("payoff bounds",
-                          "with best play the payoff is " + std::to_string(payoff) + ", not between " +
-                              std::to_string(bounds.least) + " and " + std::to_string(bounds.most),
-                          path);
+                           "with best play the payoff is " + std::to_string(payoff) + ", not between " +
+                               std::to_string(bounds.least) + " and " + std::to_string(bounds.most),
+                           path);
             }
         }
         if constexpr (HashedGame<G>) {
             const auto solution = Solver<G>(game_, {.memory_mebibytes = 1}).solve(position);
             if (solution.least != best || solution.most != best)
                 fault_("search",
-                      "exact solving finds " + std::to_string(solution.least) + ", looking at every line " +
-                          std::to_string(best),
-                      path);
+                       "exact solving finds " + std::to_string(solution.least) + ", looking at every line " +
+                           std::to_string(best),
+                       path);
         }
         return true;
     }
@@ -179,15 +179,13 @@ class ValueChecker {
                 for (std::size_t j = 0; j < i; ++j) {
                     if (known[j].hash != known[i].hash || known[j].position == known[i].position) continue;
                     const auto value = [&](const Position& position) {
-                        return game_.outcome(position) ? Score{}
-                                                       : Minimax<G>(game_)
-                                                             .decide(position, {.depth = depth})
-                                                             .ranked.front()
-                                                             .score;
+                        return game_.outcome(position)
+                                   ? Score{}
+                                   : Minimax<G>(game_).decide(position, {.depth = depth}).ranked.front().score;
                     };
                     if (value(known[i].position) != value(known[j].position))
                         fault_("equivalence", "it shares an equivalence hash with a position of another value",
-                              known[i].path);
+                               known[i].path);
                     break;
                 }
                 if (game_.outcome(known[i].position)) continue;

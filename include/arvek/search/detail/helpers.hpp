@@ -24,7 +24,8 @@ class Helpers {
     /// `stop` must outlive the object. Where the system gives fewer threads, fewer help.
     template <class Work>
     Helpers(std::size_t count, const Work& work, Flag& stop) : stop_(stop) {
-        start(count, [](const void* state, std::size_t i) { (*static_cast<const Work*>(state))(i); }, &work);
+        start(
+            count, [](const void* state, std::size_t i) { (*static_cast<const Work*>(state))(i); }, &work);
     }
     /// Sets `stop` and waits for the threads.
     ~Helpers();

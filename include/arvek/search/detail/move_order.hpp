@@ -29,8 +29,9 @@ inline void bring_best_forward(std::vector<OrderedMove>& order, std::size_t from
 /// Moves without padding, up to eight bytes, can be told apart by number; others are not remembered.
 template <class Move>
 inline constexpr bool numbers_moves =
-    (std::is_integral_v<Move> || std::is_enum_v<Move> || std::has_unique_object_representations_v<Move>)&&std::
-        is_trivially_copyable_v<Move> && sizeof(Move) <= 8;
+    (std::is_integral_v<Move> || std::is_enum_v<Move> ||
+     std::has_unique_object_representations_v<Move>)&&std::is_trivially_copyable_v<Move> &&
+    sizeof(Move) <= 8;
 
 inline constexpr std::size_t move_numbers = 4'096;
 

@@ -16,8 +16,8 @@ inline constexpr int quiescence_plies = 24;
 /// The evaluation for `player`, whose turn it is, or a forcing move that is better. `frame` is followed by those of
 /// the plies after it; `end_score(outcome, player, ply)` scores the end of the game.
 template <ForcingGame G, Stepping S, class Frame, class EndScore>
-Score quiet_score(const G& game, Budget& budget, typename G::Position& position, Player player, Frame& frame,
-                  int plies, Score alpha, Score beta, const EndScore& end_score) {
+Score quiet_score(const G& game, Budget& budget, typename G::Position& position, Player player, Frame& frame, int plies,
+                  Score alpha, Score beta, const EndScore& end_score) {
     Score best = evaluation_of(game, position, player);
     frame.moves.clear();
     if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);

@@ -77,9 +77,7 @@ struct RootWindow {
         if (ranking == Ranking::All) return floor;
         return std::max(floor, ranking == Ranking::Best ? best : best.just_below());
     }
-    FirstMoveScore judged(Score score) const {
-        return {score, kind_within(score, alpha(), ceiling)};
-    }
+    FirstMoveScore judged(Score score) const { return {score, kind_within(score, alpha(), ceiling)}; }
 };
 
 /// Decides at `position` with a tree search. `Tree` offers:

@@ -36,8 +36,8 @@ struct SolvedEntry {
     }
     static SolvedEntry unpacked(std::uint64_t data) {
         return {static_cast<Payoff>(data & 0x3ffff) - largest_payoff,
-                static_cast<Payoff>(data >> 18 & 0x3ffff) - largest_payoff, static_cast<std::uint16_t>(data >> 36 & 0xfff),
-                work_of(data)};
+                static_cast<Payoff>(data >> 18 & 0x3ffff) - largest_payoff,
+                static_cast<std::uint16_t>(data >> 36 & 0xfff), work_of(data)};
     }
     static int work_of(std::uint64_t data) { return static_cast<int>(data >> 48 & 63); }
 };
@@ -63,10 +63,7 @@ struct SolvingTree {
     std::uint64_t placed = 0;
 
     SolvingTree(const G& game_solved, std::size_t table_mebibytes, Budget& budget_used)
-        : game(game_solved),
-          table(table_mebibytes, first_mebibytes),
-          budget(budget_used),
-          frames(max_depth + 1) {}
+        : game(game_solved), table(table_mebibytes, first_mebibytes), budget(budget_used), frames(max_depth + 1) {}
 
     /// What making `move` is worth to `player`: at least the result if that is `wanted` or more, else at most. `frame`
     /// belongs to the position that the move leads to.

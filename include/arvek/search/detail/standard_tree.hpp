@@ -67,7 +67,7 @@ struct StandardTree {
     Budget& budget;
     Ends ends;
     SearchedTree<Move>* watched;
-    WorkInHand* shared;  ///< of several threads; null for one
+    WorkInHand* shared;            ///< of several threads; null for one
     std::vector<Position> path{};  ///< where positions repeat: the game so far and the line being searched
     int root_ply = 0;              ///< where the root stands in it
     int deepest_rest = no_rest;    ///< the earliest place of the path that a draw by repetition below rests on
@@ -100,12 +100,11 @@ struct StandardTree {
 
     FirstMoveScore search_move(Position& position, Player player, const Move& move, const RootWindow& window) {
         const Score alpha = window.alpha();
-        const bool tests = use.pvs && window.ranking != Ranking::All && window.best > Score::lowest() &&
-                           alpha > Score::lowest();
+        const bool tests =
+            use.pvs && window.ranking != Ranking::All && window.best > Score::lowest() && alpha > Score::lowest();
         const auto search = [&](int depth, Score ceiling) {
-            return watched == nullptr
-                       ? after<false>(position, player, move, memory.frames[1], depth, alpha, ceiling)
-                       : shown(position, player, move, memory.frames[1], depth, alpha, ceiling);
+            return watched == nullptr ? after<false>(position, player, move, memory.frames[1], depth, alpha, ceiling)
+                                      : shown(position, player, move, memory.frames[1], depth, alpha, ceiling);
         };
         return window.judged(scout(tests, false, depth_asked, tests ? 1 : 0, alpha, window.ceiling, search, [] {}));
     }
@@ -197,7 +196,8 @@ struct StandardTree {
 
         Frame& next_frame = *(&frame + 1);  // prepare() made enough of them
         if constexpr (NullMoveGame<G>) {
-            if (use.null_move && previous != nullptr && good_without_moving(position, player, next_frame, depth, beta)) {
+            if (use.null_move && previous != nullptr &&
+                good_without_moving(position, player, next_frame, depth, beta)) {
                 horizon = true;
                 deepest_rest = std::min(rest_outside, deepest_rest);
                 return beta;
@@ -228,8 +228,7 @@ struct StandardTree {
                         return shown(position, player, move, next_frame, depth_left, alpha, ceiling);
                 return after<false>(position, player, move, next_frame, depth_left, alpha, ceiling);
             };
-            const Score score =
-                scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { horizon = true; });
+            const Score score = scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { horizon = true; });
             if (shares) shared->put_down(name);
             if (budget.stopped()) return best;
             if (score <= best) continue;
