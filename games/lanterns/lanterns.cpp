@@ -136,18 +136,26 @@ std::array<bool, 2> Lanterns::may_win(const Position& position) const {
     return {counted[0] >= 8, counted[1] >= 16};
 }
 
+Lanterns::Prospects Lanterns::prospects(const Position& position) const {
+    const Hooks taken = position.taken();
+    const Hooks rival_finishing = finishing_hooks(position.others, taken);
+    Prospects found;
+    found.reachable = reachable_hooks(taken);
+    found.wins = finishing_hooks(position.own, taken) & found.reachable;
+    found.threats = rival_finishing & found.reachable;
+    found.harmless = found.reachable;
+    if (parameters_.drop) found.harmless &= ~((rival_finishing & ~bottom_hooks_) >> 1);
+    return found;
+}
+
 arvek::PayoffBounds Lanterns::payoff_bounds(const Position& position, Player player) const {
     arvek::PayoffBounds bounds{-1, 1};  // of the side to move
-    const Hooks taken = position.taken();
-    const Hooks reachable = reachable_hooks(taken);
-    const Hooks rival_finishing = finishing_hooks(position.others, taken);
-    const Hooks threats = rival_finishing & reachable;
-    const Hooks harmless = harmless_hooks(reachable, rival_finishing);
-    if ((finishing_hooks(position.own, taken) & reachable) != 0) {
+    const auto [reachable, wins, threats, harmless] = prospects(position);
+    if (wins != 0) {
         bounds.least = 1;
     } else if (threats != 0 ? !std::has_single_bit(threats) || (harmless & threats) == 0 : harmless == 0) {
         bounds.most = -1;
-    } else if (!parameters_.drop || 2 * std::popcount(taken) > hook_count_) {
+    } else if (!parameters_.drop || 2 * std::popcount(position.taken()) > hook_count_) {
         const auto [own, others] = may_win(position);
         if (!own) bounds.most = 0;
         if (!others) bounds.least = 0;
@@ -156,22 +164,12 @@ arvek::PayoffBounds Lanterns::payoff_bounds(const Position& position, Player pla
 }
 
 void Lanterns::generate_sufficient_moves(const Position& position, arvek::MoveList<Move>& moves) const {
-    const Hooks taken = position.taken();
-    const Hooks reachable = reachable_hooks(taken);
-    const Hooks wins = finishing_hooks(position.own, taken) & reachable;
-    const Hooks rival_finishing = finishing_hooks(position.others, taken);
-    const Hooks threats = rival_finishing & reachable;
-    Hooks chosen = harmless_hooks(reachable, rival_finishing);
-    if (wins != 0)
-        chosen = wins;
-    else if (threats != 0)
-        chosen = threats;
-    else if (chosen == 0)
-        chosen = reachable;
-    if (chosen == wins || chosen == threats) {
-        moves.push_back({static_cast<std::uint8_t>(std::countr_zero(chosen))});
+    const auto [reachable, wins, threats, harmless] = prospects(position);
+    if (const Hooks forced = wins != 0 ? wins : threats; forced != 0) {
+        moves.push_back({static_cast<std::uint8_t>(std::countr_zero(forced))});
         return;
     }
+    Hooks chosen = harmless != 0 ? harmless : reachable;
     if (parameters_.drop) {
         for (int i = 0; i < parameters_.columns; ++i) {
             const Hooks column = column_mask_ << column_order_[static_cast<std::size_t>(i)] * parameters_.rows;

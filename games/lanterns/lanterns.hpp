@@ -241,10 +241,14 @@ class Lanterns {
 
     int hook_at(int column, int row) const { return column * parameters_.rows + row; }
     Hooks bit_at(int column, int row) const { return Hooks{1} << (hook_at(column, row) & 63); }
-    /// The first of the reachable hooks that do not let the rival win right above; of all of them without `drop`.
-    Hooks harmless_hooks(Hooks reachable, Hooks rival_finishing) const {
-        return parameters_.drop ? reachable & ~((rival_finishing & ~bottom_hooks_) >> 1) : reachable;
-    }
+    /// What the next lantern can do at once.
+    struct Prospects {
+        Hooks reachable = 0;  ///< the hooks that it can take
+        Hooks wins = 0;       ///< of those: it finishes a line
+        Hooks threats = 0;    ///< the rival would finish one
+        Hooks harmless = 0;   ///< it does not let the rival finish one right above
+    };
+    Prospects prospects(const Position& position) const;
     /// Whether each side can still finish a line: the side to move, and its rival.
     std::array<bool, 2> may_win(const Position& position) const;
     int distance_from_middle(int column, int row) const;

@@ -15,4 +15,11 @@ std::string score_text(Score score, ScoreKind kind) {
            " in " + std::to_string(score.plies());
 }
 
+std::string grouped(std::uint64_t number) {
+    std::string digits = std::to_string(number);
+    for (auto at = static_cast<std::ptrdiff_t>(digits.size()) - 3; at > 0; at -= 3)
+        digits.insert(static_cast<std::size_t>(at), 1, ',');
+    return digits;
+}
+
 }  // namespace arvek

@@ -11,12 +11,6 @@ namespace {
 
 constexpr std::size_t spared_named = 8;
 
-std::string grouped(std::uint64_t number) {
-    std::string digits = std::to_string(number);
-    for (std::size_t at = digits.size(); at > 3;) digits.insert(at -= 3, ",");
-    return digits;
-}
-
 std::string counted(std::uint64_t number, const char* what) {
     return grouped(number) + " " + what + (number == 1 ? "" : "s");
 }
@@ -123,6 +117,7 @@ std::string tree_as_dot(const TreePicture& picture) {
                                          "over. Dashed: a cutoff. Thick, with >: the chosen line."},
                      "\\l") +
         ";\n";
+    std::vector<bool> has_children(picture.nodes.size(), false);
     for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
         const PicturedNode& node = picture.nodes[i];
         const bool cut = !node.spared.empty();
@@ -136,16 +131,14 @@ std::string tree_as_dot(const TreePicture& picture) {
                 : node.own           ? "#d9efec"
                                      : "#fbeccb") +
                "\", penwidth=" + (node.on_line ? "3" : "1") + (node.to_move.empty() ? ", peripheries=2" : "") + "];\n";
-        if (node.parent >= 0)
-            dot += "  n" + std::to_string(node.parent) + " -> n" + std::to_string(i) +
-                   (node.on_line ? " [penwidth=3, color=\"#202020\"]" : "") + ";\n";
+        if (node.parent < 0) continue;
+        has_children[static_cast<std::size_t>(node.parent)] = true;
+        dot += "  n" + std::to_string(node.parent) + " -> n" + std::to_string(i) +
+               (node.on_line ? " [penwidth=3, color=\"#202020\"]" : "") + ";\n";
     }
     for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
         const PicturedNode& node = picture.nodes[i];
-        bool has_children = false;
-        for (const PicturedNode& other : picture.nodes)
-            has_children = has_children || other.parent == static_cast<int>(i);
-        if (node.more == 0 || !has_children) continue;
+        if (node.more == 0 || !has_children[i]) continue;
         dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) +
                " more, " + counted(node.more_positions, "position") +
                "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" + std::to_string(i) + " -> m" + std::to_string(i) +

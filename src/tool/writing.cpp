@@ -6,7 +6,6 @@
 #include <array>
 #include <cctype>
 
-#include "arvek/picture/score_text.hpp"
 #include "values.hpp"
 
 namespace arvek::tool {
@@ -76,13 +75,6 @@ std::string Paint::board(const std::string& drawing, const std::vector<std::stri
         if (!painted) text += letter;
     }
     return text;
-}
-
-std::string grouped(std::uint64_t number) {
-    std::string digits = std::to_string(number);
-    for (auto at = static_cast<std::ptrdiff_t>(digits.size()) - 3; at > 0; at -= 3)
-        digits.insert(static_cast<std::size_t>(at), 1, ',');
-    return digits;
 }
 
 std::string duration_text(double seconds) {

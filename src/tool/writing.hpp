@@ -5,6 +5,7 @@
 #include <string_view>
 #include <vector>
 
+#include "arvek/picture/score_text.hpp"
 #include "arvek/tool/game_handle.hpp"
 #include "arvek/tool/tool.hpp"
 
@@ -35,8 +36,6 @@ class Paint {
     bool colour_;
 };
 
-/// 1234567 as "1,234,567".
-std::string grouped(std::uint64_t number);
 /// Seconds as "0.012 s" or "35 us".
 std::string duration_text(double seconds);
 /// "columns 5, rows 5, drop false".

@@ -21,4 +21,10 @@ concept BoundedGame = Game<G> && requires(const G& game, const typename G::Posit
     { game.payoff_bounds(position, player) } -> std::same_as<PayoffBounds>;
 };
 
+/// A game that says how much it pays at the most:  static constexpr arvek::Payoff most_payoff = 1;
+template <class G>
+concept CappedGame = Game<G> && requires {
+    { G::most_payoff } -> std::convertible_to<Payoff>;
+};
+
 }  // namespace arvek

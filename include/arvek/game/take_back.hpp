@@ -43,12 +43,6 @@ constexpr bool takes_back() {
            !(std::is_trivially_copyable_v<Position> && sizeof(Position) <= cheap_copy_bytes);
 }
 
-/// How a search hands a position on to what follows: a small one that is copied anyway in registers.
-template <Game G, Stepping S>
-using PassedPosition = std::conditional_t<!takes_back<G, S>() && std::is_trivially_copyable_v<typename G::Position> &&
-                                              sizeof(typename G::Position) <= 2 * sizeof(void*),
-                                          typename G::Position, typename G::Position&>;
-
 /// One step of a search: makes a move for as long as it lives.
 ///
 ///     Step<G, S> step(game, position, move);

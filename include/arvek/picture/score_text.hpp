@@ -1,6 +1,7 @@
 #pragma once
-// Scores as people read them.
+// Scores and counts as people read them.
 
+#include <cstdint>
 #include <string>
 
 #include "arvek/game/decision.hpp"
@@ -9,5 +10,8 @@ namespace arvek {
 
 /// "+12", "win in 3", "loss by 2 in 5", "at most -4", "about +2".
 std::string score_text(Score score, ScoreKind kind);
+
+/// 1234567 as "1,234,567".
+std::string grouped(std::uint64_t number);
 
 }  // namespace arvek

@@ -42,8 +42,6 @@ class Solver {
     }
 
    private:
-    static const char* reason_text(StoppedBy reason) { return reason == StoppedBy::Time ? "time" : "stop"; }
-
     Solution<Move> by_search(const Position& position, const Limits& limits) {
         detail::Budget budget(limits);
         detail::SolvingTree<G> tree(game_, options_.memory_mebibytes, budget);
@@ -88,9 +86,7 @@ class Solver {
             const PayoffBounds bounds = game_.payoff_bounds(position, player);
             solution.least = bounds.least;
             solution.most = bounds.most;
-        } else if constexpr (requires {
-                                 { G::most_payoff } -> std::convertible_to<Payoff>;
-                             }) {
+        } else if constexpr (CappedGame<G>) {
             solution.least = -G::most_payoff;
             solution.most = G::most_payoff;
         }
@@ -129,7 +125,7 @@ class Solver {
         std::stable_sort(solution.moves.begin(), solution.moves.end(), [](const auto& a, const auto& b) {
             return a.kind != b.kind ? a.kind < b.kind : a.value > b.value;
         });
-        solution.stopped_by = budget.stopped() ? reason_text(budget.reason()) : "solved";
+        solution.stopped_by = budget.stopped() ? name_of(budget.reason()) : "solved";
         if (budget.stopped()) solution.complete = false;
         solution.counters = budget.counters;
         solution.seconds = budget.seconds();

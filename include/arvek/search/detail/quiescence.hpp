@@ -7,17 +7,17 @@
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/ordering.hpp"
 #include "arvek/game/take_back.hpp"
-#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/root.hpp"
 
 namespace arvek::detail {
 
 inline constexpr int quiescence_plies = 24;
 
 /// The evaluation for `player`, whose turn it is, or a forcing move that is better. `frame` is followed by those of
-/// the plies after it; `end_score(outcome, player, ply)` scores the end of the game.
-template <ForcingGame G, Stepping S, class Frame, class EndScore>
+/// the plies after it.
+template <ForcingGame G, Stepping S, class Frame>
 Score quiet_score(const G& game, Budget& budget, typename G::Position& position, Player player, Frame& frame, int plies,
-                  Score alpha, Score beta, const EndScore& end_score) {
+                  Score alpha, Score beta, const Ends& ends) {
     Score best = evaluation_of(game, position, player);
     frame.moves.clear();
     if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);
@@ -35,11 +35,11 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
         Score score;
         if (const auto outcome = game.outcome(next)) {
             ++budget.counters.leaves;
-            score = end_score(*outcome, player, next_frame.ply);
+            score = ends.score(*outcome, player, next_frame.ply);
         } else if (const Player mover = game.player_to_move(next); mover == player) {
-            score = quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, alpha, beta, end_score);
+            score = quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, alpha, beta, ends);
         } else {
-            score = -quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, -beta, -alpha, end_score);
+            score = -quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, -beta, -alpha, ends);
         }
         if (budget.stopped()) return best;
         if (score <= best) continue;

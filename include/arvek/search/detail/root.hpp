@@ -11,6 +11,7 @@
 #include "arvek/game/decision.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/search/detail/aspiration.hpp"
@@ -211,9 +212,7 @@ class RootSearch {
     /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.
     bool nothing_is_better(const RankedMove<Move>& entry) const {
         if (!request_.margins) return entry.kind == ScoreKind::Exact && entry.score.is_proven_win();
-        if constexpr (requires {
-                          { G::most_payoff } -> std::convertible_to<Payoff>;
-                      })
+        if constexpr (CappedGame<G>)
             return entry.kind == ScoreKind::Exact && entry.score.is_proven_win() &&
                    entry.score.payoff() >= G::most_payoff;
         else

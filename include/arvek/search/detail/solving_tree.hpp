@@ -5,7 +5,6 @@
 // how much work it was to find out, by which entries give way to each other.
 
 #include <bit>
-#include <optional>
 #include <vector>
 
 #include "arvek/game/equivalence.hpp"

@@ -146,12 +146,8 @@ struct StandardTree {
             if constexpr (Watched) watched->note(Fate::Horizon);
             if constexpr (ForcingGame<G>) {
                 if (use.quiescence) {
-                    const auto end_score = [&](const Outcome& outcome, Player whose, int ply) {
-                        return ends.score(outcome, whose, ply);
-                    };
                     const auto quiet = [&](Score low, Score high) {
-                        return quiet_score<G, S>(game, budget, next, mover, frame, quiescence_plies, low, high,
-                                                 end_score);
+                        return quiet_score<G, S>(game, budget, next, mover, frame, quiescence_plies, low, high, ends);
                     };
                     return same ? quiet(alpha, beta) : -quiet(-beta, -alpha);
                 }
@@ -166,8 +162,8 @@ struct StandardTree {
         return score;
     }
 
-    /// The score of a position for `player`, whose turn it is, with `depth` plies left, at least 1. `previous` is null
-    /// after a null move.
+    /// The score of a position for `player`, whose turn it is, with `depth` plies left, at least 1. After a null move
+    /// `previous` is null and `depth` may be 0, which then looks at its moves all the same.
     template <bool Watched>
     Score visit(Position& position, Player player, const Move* previous, Frame& frame, int depth, Score alpha,
                 Score beta) {
@@ -196,13 +192,14 @@ struct StandardTree {
 
         Frame& next_frame = *(&frame + 1);  // prepare() made enough of them
         if constexpr (NullMoveGame<G>) {
-            if (use.null_move && previous != nullptr &&
-                good_without_moving(position, player, next_frame, depth, beta)) {
-                horizon = true;
-                deepest_rest = std::min(rest_outside, deepest_rest);
-                return beta;
+            if (use.null_move && previous != nullptr) {
+                if (good_without_moving(position, player, next_frame, depth, beta)) {
+                    horizon = true;
+                    deepest_rest = std::min(rest_outside, deepest_rest);
+                    return beta;
+                }
+                if (budget.stopped()) return Score{};
             }
-            if (budget.stopped()) return Score{};
         }
 
         frame.moves.clear();
