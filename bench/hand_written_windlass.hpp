@@ -34,10 +34,8 @@ class HandWrittenWindlass {
     static constexpr int limit = 2'100'000'000;
 
     bool has_line(unsigned pegs) const {
-        const unsigned rim = pegs & rim_;
-        const unsigned next = rim >> 1 | (rim & 1) << (posts_ - 1);
-        const unsigned after = next >> 1 | (next & 1) << (posts_ - 1);
-        if ((rim & next & after) != 0) return true;
+        const unsigned rim = pegs & rim_, twice = twice_round(rim);
+        if ((rim & twice >> 1 & twice >> 2) != 0) return true;
         return posts_ % 2 == 0 && (pegs & hub_) != 0 && (rim & rim >> posts_ / 2) != 0;
     }
 
@@ -45,14 +43,15 @@ class HandWrittenWindlass {
         if ((own & hub_) != 0 && (free & rim_) != 0) return true;
         const unsigned rim = own & rim_;
         if (rim != 0 && (free & hub_) != 0) return true;
-        return ((rim << 1 | rim >> 1 | rim >> (posts_ - 1) | rim << (posts_ - 1)) & rim_ & free) != 0;
+        const unsigned gaps = free & rim_;
+        return ((rim & twice_round(gaps) >> 1) | (twice_round(rim) >> 1 & gaps)) != 0;
     }
 
-    unsigned turned(unsigned rim) const { return rim >> 1 | (rim & 1) << (posts_ - 1); }
+    unsigned twice_round(unsigned rim) const { return rim | rim << posts_; }
 
     int promise(unsigned pegs, unsigned free) const {
-        const unsigned r = pegs & rim_, r1 = turned(r), r2 = turned(r1);
-        const unsigned f = free & rim_, f1 = turned(f), f2 = turned(f1);
+        const unsigned r = pegs & rim_, r1 = twice_round(r) >> 1, r2 = twice_round(r) >> 2;
+        const unsigned f = free & rim_, f1 = twice_round(f) >> 1, f2 = twice_round(f) >> 2;
         int pairs = std::popcount((r & r1 & f2) | (r & f1 & r2) | (f & r1 & r2));
         if (posts_ % 2 == 0) {
             const int half = posts_ / 2;

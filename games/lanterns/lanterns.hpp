@@ -68,11 +68,10 @@ class Lanterns {
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
         const Hooks taken = position.taken();
         if (parameters_.drop) {
-            for (int i = 0; i < parameters_.columns; ++i) {
-                const int bottom = column_order_[static_cast<std::size_t>(i)] * parameters_.rows;
-                const int height = std::countr_one(taken >> bottom & column_mask_);
-                if (height < parameters_.rows) moves.push_back({static_cast<std::uint8_t>(bottom + height)});
-            }
+            visit_moves(position, [&](const Move& move) {
+                moves.push_back(move);
+                return true;
+            });
         } else {
             // Written without branches, since which hooks are free is hard to foretell.
             moves.append_at_most(static_cast<std::size_t>(hook_count_), [&](Move* end) {
@@ -83,6 +82,23 @@ class Lanterns {
                 }
                 return end;
             });
+        }
+    }
+
+    template <class Visit>
+    void visit_moves(const Position& position, Visit visit) const {
+        const Hooks taken = position.taken();
+        if (parameters_.drop) {
+            for (int i = 0; i < parameters_.columns; ++i) {
+                const int bottom = column_order_[static_cast<std::size_t>(i)] * parameters_.rows;
+                const int height = std::countr_one(taken >> bottom & column_mask_);
+                if (height < parameters_.rows && !visit(Move{static_cast<std::uint8_t>(bottom + height)})) return;
+            }
+        } else {
+            for (int i = 0; i < hook_count_; ++i) {
+                const std::uint8_t hook = hook_order_[static_cast<std::size_t>(i)];
+                if ((~taken >> hook & 1) != 0 && !visit(Move{hook})) return;
+            }
         }
     }
 

@@ -74,6 +74,13 @@ class Sluice {
         });
     }
 
+    template <class Visit>
+    void visit_moves(const Position& position, Visit visit) const {
+        const int first = first_basin(position.to_move);
+        for (int basin = 0; basin < basins_; ++basin)
+            if (position.places[at(first + basin)] > 0 && !visit(Move{static_cast<std::uint8_t>(basin)})) return;
+    }
+
     /// Captures, which change the lead at once, and moving again, by which the next capture comes within reach.
     void generate_forcing_moves(const Position& position, arvek::MoveList<Move>& moves) const {
         const int first = first_basin(position.to_move);

@@ -23,33 +23,34 @@ Windlass::Windlass(const Parameters& parameters) : parameters_(parameters) {
                          "2 x " + std::to_string(parameters.pegs) + " pegs leave no post free of " +
                              std::to_string(parameters.posts) + " and the hub",
                          "at most " + std::to_string(parameters.posts / 2) + " with that many posts");
-    rim_ = static_cast<Places>(bit(parameters.posts) - 1);
-    all_ = static_cast<Places>(rim_ | bit(parameters.posts));
+    rim_ = bit(parameters.posts) - 1;
+    hub_ = bit(parameters.posts);
+    all_ = rim_ | hub_;
     half_ = parameters.posts % 2 == 0 ? parameters.posts / 2 : 0;
-    for (int post = 0; post < parameters.posts; ++post) {
+    for (int post = 0; post < parameters.posts; ++post)
         neighbours_[static_cast<std::size_t>(post)] =
-            static_cast<Places>(bit((post + 1) % parameters.posts) |
-                                bit((post + parameters.posts - 1) % parameters.posts) | bit(parameters.posts));
-    }
+            bit((post + 1) % parameters.posts) | bit((post + parameters.posts - 1) % parameters.posts) | hub_;
     neighbours_[static_cast<std::size_t>(parameters.posts)] = rim_;
 }
 
-int Windlass::preference(const Position&, const Move& move) const { return move.to == parameters_.posts ? 1 : 0; }
+int Windlass::preference(const Position& position, const Move& move) const {
+    return (own_after(position, move) & ~position.own() & hub_) != 0 ? 1 : 0;
+}
 
 std::string Windlass::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
 
 std::string Windlass::position_text(const Position& position) const {
-    const bool teal_moves = position.to_move == Player::First;
-    const Places teal = teal_moves ? position.own : position.others;
-    const Places amber = teal_moves ? position.others : position.own;
+    const bool teal_moves = position.to_move() == Player::First;
+    const Places teal = teal_moves ? position.own() : position.others();
+    const Places amber = teal_moves ? position.others() : position.own();
     const auto letter = [&](int place) {
         return (teal & bit(place)) != 0 ? 'T' : (amber & bit(place)) != 0 ? 'A' : '.';
     };
     std::string text{letter(parameters_.posts), '/'};
     for (int post = 0; post < parameters_.posts; ++post) text += letter(post);
     text += teal_moves ? " T " : " A ";
-    text += std::to_string(teal_moves ? position.own_hand : position.others_hand) + " " +
-            std::to_string(teal_moves ? position.others_hand : position.own_hand);
+    text += std::to_string(teal_moves ? position.own_hand() : position.others_hand()) + " " +
+            std::to_string(teal_moves ? position.others_hand() : position.own_hand());
     return text;
 }
 
@@ -105,17 +106,19 @@ Windlass::Position Windlass::read_position(std::string_view text) const {
         fail("the pegs in hand do not go with the player to move",
              "as many of each when Teal is to move, one more of Amber's when Amber is");
     const int mover = teal_moves ? 0 : 1;
-    const Position position{pegs[mover], pegs[1 - mover], static_cast<std::uint8_t>(hands[mover]),
-                            static_cast<std::uint8_t>(hands[1 - mover]), teal_moves ? Player::First : Player::Second};
-    if (has_line(position.own)) fail("the side to move has a line already", "a line only of the side that moved last");
+    const Position position = Position::of(pegs[mover], pegs[1 - mover], hands[mover], hands[1 - mover],
+                                           teal_moves ? Player::First : Player::Second);
+    if (has_line(position.own()))
+        fail("the side to move has a line already", "a line only of the side that moved last");
     return position;
 }
 
-std::string Windlass::move_text(const Position&, const Move& move) const {
-    const auto place = [&](int number) {
-        return number == parameters_.posts ? std::string("h") : std::to_string(number + 1);
+std::string Windlass::move_text(const Position& position, const Move& move) const {
+    const auto name = [&](Places place) {
+        return place == hub_ ? std::string("h") : std::to_string(std::countr_zero(place) + 1);
     };
-    return (move.from == Move::hand ? "" : place(move.from) + "-") + place(move.to);
+    const Places before = position.own(), after = own_after(position, move);
+    return (position.own_hand() > 0 ? "" : name(before & ~after) + "-") + name(after & ~before);
 }
 
 std::string Windlass::drawing(const Position& position) const {
@@ -141,9 +144,9 @@ std::string Windlass::drawing(const Position& position) const {
     drawing.erase(0,
                   drawing.find_first_not_of('\n') == 0 ? 0 : drawing.rfind('\n', drawing.find_first_not_of(" \n")) + 1);
     while (drawing.size() > 1 && drawing[drawing.size() - 2] == '\n') drawing.pop_back();
-    const bool teal_moves = position.to_move == Player::First;
-    return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand : position.others_hand) +
-           ", Amber " + std::to_string(teal_moves ? position.others_hand : position.own_hand) + "\n";
+    const bool teal_moves = position.to_move() == Player::First;
+    return drawing + "  in hand: Teal " + std::to_string(teal_moves ? position.own_hand() : position.others_hand()) +
+           ", Amber " + std::to_string(teal_moves ? position.others_hand() : position.own_hand()) + "\n";
 }
 
 }  // namespace waterway

@@ -20,6 +20,7 @@
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/repetition.hpp>
+#include <arvek/game/visiting_moves.hpp>
 
 namespace waterway {
 
@@ -33,21 +34,41 @@ class Windlass {
     /// One bit a place: post n is bit n - 1, the hub is bit `posts`.
     using Places = std::uint32_t;
 
+    /// Both sides in one word, which a search copies in one store: the side to move in the low half, its rival in the
+    /// high one. A side is its pegs, from bit 16 on its pegs in hand, and from bit 24 on which player its rival is.
     struct Position {
-        Places own = 0;             ///< the pegs of the side to move
-        Places others = 0;          ///< the pegs of its rival
-        std::uint8_t own_hand = 0;  ///< pegs that the side to move has still to place
-        std::uint8_t others_hand = 0;
-        arvek::Player to_move = arvek::Player::First;
+        static constexpr Places one_in_hand = 1u << 16;
+
+        std::uint64_t sides = std::uint64_t{1} << 24;
+
+        static constexpr Position of(Places own, Places others, int own_hand, int others_hand, arvek::Player to_move) {
+            return {side(own, own_hand, to_move) | side(others, others_hand, arvek::rival_of(to_move)) << 32};
+        }
+
+        /// The pegs of the side to move, and of its rival.
+        constexpr Places own() const { return static_cast<Places>(sides) & 0xffff; }
+        constexpr Places others() const { return static_cast<Places>(sides >> 32) & 0xffff; }
+        /// The same with other bits above those of the places, for where they fall away anyway.
+        constexpr Places own_side() const { return static_cast<Places>(sides); }
+        constexpr Places others_side() const { return static_cast<Places>(sides >> 32); }
+        /// Pegs that are still to be placed.
+        constexpr int own_hand() const { return static_cast<int>(sides >> 16 & 0xff); }
+        constexpr int others_hand() const { return static_cast<int>(sides >> 48 & 0xff); }
+        constexpr arvek::Player to_move() const { return static_cast<arvek::Player>(sides >> 56); }
 
         friend bool operator==(const Position&, const Position&) = default;
+
+       private:
+        static constexpr std::uint64_t side(Places pegs, int hand, arvek::Player player) {
+            return pegs | static_cast<std::uint64_t>(hand) << 16 |
+                   static_cast<std::uint64_t>(arvek::rival_of(player)) << 24;
+        }
     };
 
+    /// What the move adds to the mover's side: the bit of the place filled, less that of the place left or of one in
+    /// hand. No two moves add the same.
     struct Move {
-        static constexpr std::uint8_t hand = 255;
-
-        std::uint8_t from = hand;  ///< the place that is left, or `hand`
-        std::uint8_t to = 0;
+        std::int32_t change = 0;
 
         friend bool operator==(const Move&, const Move&) = default;
     };
@@ -63,39 +84,39 @@ class Windlass {
     Windlass() : Windlass(Parameters{}) {}
 
     Position initial_position() const {
-        const auto pegs = static_cast<std::uint8_t>(parameters_.pegs);
-        return {0, 0, pegs, pegs, arvek::Player::First};
+        return Position::of(0, 0, parameters_.pegs, parameters_.pegs, arvek::Player::First);
     }
 
-    arvek::Player player_to_move(const Position& position) const { return position.to_move; }
+    arvek::Player player_to_move(const Position& position) const { return position.to_move(); }
 
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
-        const Places free = free_places(position);
-        if (position.own_hand > 0) {
-            moves.append_at_most(most_places, [&](Move* end) {
-                for (unsigned left = free; left != 0; left &= left - 1) *end++ = {Move::hand, lowest(left)};
-                return end;
-            });
-            return;
-        }
         moves.append_at_most(most_places + 4 * most_pegs, [&](Move* end) {
-            for (unsigned pegs = position.own; pegs != 0; pegs &= pegs - 1) {
-                const std::uint8_t from = lowest(pegs);
-                for (unsigned left = free & neighbours_[from]; left != 0; left &= left - 1)
-                    *end++ = {from, lowest(left)};
-            }
+            visit_moves(position, [&](const Move& move) {
+                *end++ = move;
+                return true;
+            });
             return end;
         });
     }
 
+    template <class Visit>
+    void visit_moves(const Position& position, Visit visit) const {
+        const Places free = free_places(position);
+        if (position.own_hand() > 0) {
+            for (Places left = free; left != 0; left &= left - 1)
+                if (!visit(added(lowest(left), Position::one_in_hand))) return;
+            return;
+        }
+        for (Places pegs = position.own(); pegs != 0; pegs &= pegs - 1) {
+            const Places peg = lowest(pegs);
+            for (Places left = free & neighbours_[static_cast<std::size_t>(std::countr_zero(pegs))]; left != 0;
+                 left &= left - 1)
+                if (!visit(added(lowest(left), peg))) return;
+        }
+    }
+
     void play(Position& position, const Move& move) const {
-        Places moved = position.own | bit(move.to);
-        std::uint8_t hand = position.own_hand;
-        if (move.from == Move::hand)
-            --hand;
-        else
-            moved ^= bit(move.from);
-        position = {position.others, moved, position.others_hand, hand, arvek::rival_of(position.to_move)};
+        position.sides = std::rotl(position.sides + static_cast<std::uint64_t>(std::int64_t{move.change}), 32);
     }
 
     Undo play_reversibly(Position& position, const Move& move) const {
@@ -103,36 +124,26 @@ class Windlass {
         return {};
     }
     void take_back(Position& position, const Move& move, const Undo&) const {
-        Places moved = position.others ^ bit(move.to);
-        std::uint8_t hand = position.others_hand;
-        if (move.from == Move::hand)
-            ++hand;
-        else
-            moved |= bit(move.from);
-        position = {moved, position.own, hand, position.own_hand, arvek::rival_of(position.to_move)};
+        position.sides = std::rotl(position.sides, 32) - static_cast<std::uint64_t>(std::int64_t{move.change});
     }
 
     std::optional<arvek::Outcome> outcome(const Position& position) const {
-        const arvek::Player last = arvek::rival_of(position.to_move);
-        if (has_line(position.others)) return arvek::Outcome::win(last);
-        if (position.own_hand == 0 && !can_slide(position)) return arvek::Outcome::win(last);
+        const arvek::Player last = arvek::rival_of(position.to_move());
+        if (has_line(position.others_side())) return arvek::Outcome::win(last);
+        if (position.own_hand() == 0 && !can_slide(position.own_side(), free_places(position)))
+            return arvek::Outcome::win(last);
         return std::nullopt;
     }
 
     /// Counts pairs that lack one peg of a line on a place that is free, and the hub.
     arvek::Score evaluate(const Position& position, arvek::Player player) const {
         const Places free = free_places(position);
-        const int balance = promise(position.own, free) - promise(position.others, free);
-        return arvek::Score::estimate(player == position.to_move ? balance : -balance);
+        const Rim gaps = rim_of(free);
+        const int balance = promise(position.own_side(), free, gaps) - promise(position.others_side(), free, gaps);
+        return arvek::Score::estimate(player == position.to_move() ? balance : -balance);
     }
 
-    std::uint64_t hash(const Position& position) const {
-        return arvek::mix_bits(static_cast<std::uint64_t>(position.own) |
-                               static_cast<std::uint64_t>(position.others) << 16 |
-                               static_cast<std::uint64_t>(position.own_hand) << 32 |
-                               static_cast<std::uint64_t>(position.others_hand) << 40 |
-                               static_cast<std::uint64_t>(position.to_move) << 48);
-    }
+    std::uint64_t hash(const Position& position) const { return arvek::mix_bits(position.sides); }
 
     /// The hub first.
     int preference(const Position& position, const Move& move) const;
@@ -147,53 +158,59 @@ class Windlass {
     const Parameters& parameters() const { return parameters_; }
 
    private:
-    static Places bit(int place) { return static_cast<Places>(1 << place); }
-    int last_post() const { return (parameters_.posts - 1) & 15; }
-    static std::uint8_t lowest(unsigned places) { return static_cast<std::uint8_t>(std::countr_zero(places)); }
-
-    Places free_places(const Position& position) const {
-        return static_cast<Places>(all_ & ~(position.own | position.others));
+    static Places bit(int place) { return Places{1} << place; }
+    static Places lowest(Places places) { return places & (~places + 1); }
+    static Move added(Places filled, Places left) { return {static_cast<std::int32_t>(filled - left)}; }
+    /// The pegs of the side to move when it has moved.
+    Places own_after(Position position, const Move& move) const {
+        play(position, move);
+        return position.others();
     }
 
-    /// The rim turned by one post.
-    Places turned(Places rim) const { return static_cast<Places>(rim >> 1 | (rim & 1) << last_post()); }
+    Places free_places(const Position& position) const {
+        return all_ & ~(position.own_side() | position.others_side());
+    }
+
+    /// The rim as it is, and turned by one post and by two: what stands at a post, at the next one and after that.
+    /// Turned ones have more bits above those of the rim.
+    struct Rim {
+        Places at, next, after;
+    };
+    Rim rim_of(Places places) const {
+        const Places at = places & rim_, twice_round = at | at << parameters_.posts;
+        return {at, twice_round >> 1, twice_round >> 2};
+    }
 
     /// 4 for each pair that lacks one peg of a line on a free place, and 1 for the hub.
-    int promise(Places pegs, Places free) const {
-        const Places rim = pegs & rim_, next = turned(rim), after = turned(next);
-        const Places gaps = free & rim_, next_gap = turned(gaps), after_gap = turned(next_gap);
-        int pairs = std::popcount(
-            static_cast<Places>((rim & next & after_gap) | (rim & next_gap & after) | (gaps & next & after)));
-        const Places hub = bit(parameters_.posts);
+    int promise(Places pegs, Places free, const Rim& gaps) const {
+        const Rim rim = rim_of(pegs);
+        int pairs = std::popcount((rim.at & rim.next & gaps.after) | (rim.at & gaps.next & rim.after) |
+                                  (gaps.at & rim.next & rim.after));
         if (half_ > 0) {
-            const auto across = static_cast<Places>(rim >> half_), gaps_across = static_cast<Places>(gaps >> half_);
-            const auto first_half = static_cast<Places>(bit(half_) - 1);
-            if ((free & hub) != 0) pairs += std::popcount(static_cast<Places>(rim & across));
-            if ((pegs & hub) != 0)
-                pairs += std::popcount(static_cast<Places>(((rim & gaps_across) | (gaps & across)) & first_half));
+            const Places across = rim.at >> half_, gaps_across = gaps.at >> half_;
+            if ((free & hub_) != 0) pairs += std::popcount(rim.at & across);
+            if ((pegs & hub_) != 0)
+                pairs += std::popcount(((rim.at & gaps_across) | (gaps.at & across)) & (bit(half_) - 1));
         }
-        return 4 * pairs + ((pegs & hub) != 0 ? 1 : 0);
+        return 4 * pairs + ((pegs & hub_) != 0 ? 1 : 0);
     }
 
     bool has_line(Places pegs) const {
-        const Places rim = pegs & rim_;
-        const Places next = turned(rim), after = turned(next);
-        if ((rim & next & after) != 0) return true;
-        return half_ > 0 && (pegs & bit(parameters_.posts)) != 0 && (rim & rim >> half_) != 0;
+        const Rim rim = rim_of(pegs);
+        if ((rim.at & rim.next & rim.after) != 0) return true;
+        return half_ > 0 && (pegs & hub_) != 0 && (rim.at & rim.at >> half_) != 0;
     }
 
-    bool can_slide(const Position& position) const {
-        const Places free = free_places(position);
-        const Places hub = bit(parameters_.posts);
-        if ((position.own & hub) != 0 && (free & rim_) != 0) return true;
-        const Places rim = position.own & rim_;
-        if (rim != 0 && (free & hub) != 0) return true;
-        const Places around = static_cast<Places>(rim << 1 | rim >> 1 | rim >> last_post() | rim << last_post());
-        return (around & rim_ & free) != 0;
+    bool can_slide(Places own, Places free) const {
+        if ((own & hub_) != 0 && (free & rim_) != 0) return true;
+        const Rim rim = rim_of(own), gaps = rim_of(free);
+        if (rim.at != 0 && (free & hub_) != 0) return true;
+        return ((rim.at & gaps.next) | (rim.next & gaps.at)) != 0;
     }
 
     Parameters parameters_;
     Places rim_ = 0;
+    Places hub_ = 0;
     Places all_ = 0;
     int half_ = 0;  ///< posts to the opposite one; 0 where none is
     std::array<Places, 13> neighbours_{};

@@ -95,7 +95,7 @@ TEST(Windlass, TheThirdOccurrenceIsADraw) {
     EXPECT_FALSE(arvek::outcome_with_history(game, {here, there, here}).has_value());
     EXPECT_EQ(arvek::outcome_with_history(game, {here, there, here, there, here}), arvek::Outcome::draw());
     auto rival_to_move = here;
-    rival_to_move.to_move = Player::First;
+    rival_to_move.sides ^= std::uint64_t{1} << 24 | std::uint64_t{1} << 56;
     EXPECT_FALSE(arvek::outcome_with_history(game, {rival_to_move, rival_to_move, here}).has_value())
         << "with the other side to move it is another position";
 }

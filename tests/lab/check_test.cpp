@@ -41,6 +41,8 @@ enum class Break {
     SufficientNotEnough,
     SufficientNotLegal,
     EquivalentOnlyInName,
+    VisitsInAnotherOrder,
+    VisitsOn,
 };
 
 /// Two sides take one to three crates from a pile or put one back (twice in a game at most each); who takes the last
@@ -70,6 +72,14 @@ struct Crates {
         if (p.passes < 4) moves.push_back(0);
         if (broken == Break::MoveTwice && p.pile == 7) moves.push_back(1);
         if (broken == Break::LeftOverInMoves && ++*memory % 500 == 499) moves.push_back(0);
+    }
+    template <class Visit>
+    void visit_moves(const Position& p, Visit visit) const {
+        MoveList<Move> moves;
+        generate_moves(p, moves);
+        if (broken == Break::VisitsInAnotherOrder && p.pile == 8) std::swap(moves[0], moves[1]);
+        for (const Move& move : moves)
+            if (!visit(move) && broken != Break::VisitsOn) return;
     }
     void play(Position& p, const Move& move) const {
         if (broken == Break::Throws && p.pile == 6 && move == 2) throw std::runtime_error("the crane broke");
@@ -222,7 +232,9 @@ TEST(Check, FindsAndNamesEveryFaultOfTheZoo) {
                                                     {Break::BoundsTooNarrow, "payoff bounds"},
                                                     {Break::SufficientNotEnough, "sufficient moves"},
                                                     {Break::SufficientNotLegal, "sufficient moves"},
-                                                    {Break::EquivalentOnlyInName, "equivalence"}}) {
+                                                    {Break::EquivalentOnlyInName, "equivalence"},
+                                                    {Break::VisitsInAnotherOrder, "visited moves"},
+                                                    {Break::VisitsOn, "visited moves"}}) {
         Crates game;
         game.broken = broken;
         const auto report = check_rules(game);

@@ -143,7 +143,7 @@ TEST(Solver, RetrogradeAnalysisAgreesWithRelaxationUntilNothingChanges) {
             for (const auto& position : all) {
                 std::pair<int, int> best{-2, 0};
                 if (const auto outcome = game.outcome(position)) {
-                    best = {outcome->payoff(position.to_move), 0};
+                    best = {outcome->payoff(position.to_move()), 0};
                 } else {
                     for (const auto& move : legal_moves(game, position)) {
                         auto after = position;

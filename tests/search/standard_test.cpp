@@ -125,10 +125,10 @@ namespace {
 /// Plain recursion in which a position met before on the way is a draw.
 Score with_repetition(const Windlass& game, std::vector<Windlass::Position>& path, int depth, int ply) {
     const Windlass::Position position = path.back();
-    if (const auto outcome = game.outcome(position)) return Score::proven(outcome->payoff(position.to_move), ply);
+    if (const auto outcome = game.outcome(position)) return Score::proven(outcome->payoff(position.to_move()), ply);
     for (std::size_t i = 0; i + 1 < path.size(); ++i)
         if (path[i] == position) return Score{};
-    if (depth == 0) return game.evaluate(position, position.to_move);
+    if (depth == 0) return game.evaluate(position, position.to_move());
     Score best = Score::lowest();
     MoveList<Windlass::Move> moves;
     game.generate_moves(position, moves);
@@ -169,7 +169,7 @@ TEST(Standard, SeesTheDrawByRepetitionInTheHistoryOfTheGame) {
     int seen = 0;
     for (int i = 0; i < 300 && seen < 30; ++i) {
         const auto position = random_position(game, 6 + i % 10, random);
-        if (position.own_hand > 0) continue;
+        if (position.own_hand() > 0) continue;
         const auto moves = legal_moves(game, position);
         // Every answer but one has been met before: whatever it is worth, those are draws now.
         std::vector<Windlass::Position> earlier;

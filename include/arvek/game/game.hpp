@@ -22,7 +22,7 @@
 // - All functions are const and deterministic, and may be called from several threads at once.
 //
 // Optional abilities: evaluation.hpp, hashing.hpp, equivalence.hpp, take_back.hpp, ordering.hpp, null_move.hpp,
-// repetition.hpp, payoff_bounds.hpp, sufficient_moves.hpp, text.hpp, preference.hpp.
+// repetition.hpp, payoff_bounds.hpp, sufficient_moves.hpp, visiting_moves.hpp, text.hpp, preference.hpp.
 
 #include <concepts>
 #include <optional>

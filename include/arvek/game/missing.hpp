@@ -16,6 +16,7 @@
 #include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/take_back.hpp"
 #include "arvek/game/text.hpp"
+#include "arvek/game/visiting_moves.hpp"
 
 namespace arvek::detail {
 
@@ -77,6 +78,10 @@ consteval bool game_is_complete() {
             static_assert(holds(SufficingGame<G>),
                           "Arvek: generate_sufficient_moves is there but must be  void "
                           "generate_sufficient_moves(const Position&, arvek::MoveList<Move>&) const;");
+        if constexpr (requires { &G::template visit_moves<AnyVisit<typename G::Move>>; })
+            static_assert(holds(VisitingGame<G>),
+                          "Arvek: visit_moves is there but must be  template <class Visit> void "
+                          "visit_moves(const Position&, Visit) const;");
         if constexpr (requires { &G::equivalence_hash; })
             static_assert(holds(EquivalenceGame<G>),
                           "Arvek: equivalence_hash must be  std::uint64_t equivalence_hash(const Position&) const;  "

@@ -194,6 +194,7 @@ class RuleChecker {
                 if (moves[i] == moves[j])
                     fault("duplicate move", "generate_moves() gives " + move_name(game_, position, moves[i]) + " twice",
                           path);
+        examine_visits(position, moves, path);
         examine_evaluation(position, path);
         for (const Move& move : moves) examine_move(position, move, path);
         examine_parts(position, moves, path);
@@ -204,6 +205,24 @@ class RuleChecker {
         if (!same || !(afterwards == moves))
             fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
         return moves;
+    }
+
+    /// Moves one at a time are the same ones, and end when they are told to.
+    void examine_visits(const Position& position, const MoveList<Move>& moves, const Path& path) {
+        if constexpr (VisitingGame<G>) {
+            for (const std::size_t wanted : {moves.size() + 1, (moves.size() + 1) / 2}) {
+                MoveList<Move> visited;
+                game_.visit_moves(position, [&](const Move& move) {
+                    visited.push_back(move);
+                    return visited.size() < wanted;
+                });
+                const std::size_t expected = std::min(wanted, moves.size());
+                if (visited.size() != expected || !std::equal(visited.begin(), visited.end(), moves.begin()))
+                    fault("visited moves",
+                          "visit_moves() gives other moves than generate_moves(), another order, or more than asked",
+                          path);
+            }
+        }
     }
 
     void examine_move(const Position& position, const Move& move, const Path& path) {

@@ -10,6 +10,7 @@
 // of Alpha-Beta Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves
 // one thread at a time.
 
+#include "arvek/game/visiting_moves.hpp"
 #include "arvek/search/detail/not_a_game.hpp"
 #include "arvek/search/detail/root.hpp"
 
@@ -47,6 +48,11 @@ class AlphaBeta<G, S> {
    private:
     using Frame = detail::PlyFrame<Move>;
     using Frames = std::vector<Frame>;
+
+    /// A position that fits a register is handed on in one.
+    using Handed = std::conditional_t<!takes_back<G, S>() && std::is_trivially_copyable_v<Position> &&
+                                          sizeof(Position) <= sizeof(std::uint64_t),
+                                      Position, Position&>;
 
     struct Tree {
         const G& game;
@@ -99,12 +105,13 @@ class AlphaBeta<G, S> {
                 if constexpr (Watched) watched->note(Fate::End);
                 return ends.score(*outcome, player, frame.ply);
             }
+            const Player mover = game.player_to_move(next);
             if (&frame == horizon) {
                 horizon_reached = true;
                 if constexpr (Watched) watched->note(Fate::Horizon);
-                return evaluation_of(game, next, player);
+                const Score score = evaluation_of(game, next, mover);  // a game's own comparison with the mover folds
+                return mover == player ? score : -score;
             }
-            const Player mover = game.player_to_move(next);
             return mover == player ? visit<Watched>(next, mover, frame, alpha, beta)
                                    : -visit<Watched>(next, mover, frame, -beta, -alpha);
         }
@@ -112,15 +119,34 @@ class AlphaBeta<G, S> {
         /// The score of a position before the horizon for `player`, whose turn it is. Flattened, so that the functions
         /// of the game become part of the loop.
         template <bool Watched>
-        [[gnu::flatten]] Score visit(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
+        [[gnu::flatten]] Score visit(Handed position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
             ++inner_nodes;
             frame.line.clear();
+            Score best = Score::lowest();
+            // Takes the score of a move into account; false when it refutes the position.
+            const auto go_on_after = [&](const Move& move, Score score) {
+                best = std::max(best, score);
+                if (score <= alpha) return true;
+                alpha = score;
+                if (alpha >= beta) {
+                    budget.counters.cutoffs += !budget.stopped();
+                    return false;
+                }
+                frame.set_line(move, next_frame.line);
+                return true;
+            };
+            if constexpr (VisitingGame<G> && !Watched) {
+                game.visit_moves(position, [&](const Move& move) {
+                    return go_on_after(move, after<false>(position, player, move, next_frame, alpha, beta));
+                });
+                if (best == Score::lowest()) detail::throw_no_move();
+                return best;
+            }
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
             if (frame.moves.empty()) detail::throw_no_move();
             if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
-            Score best = Score::lowest();
             for (const Move& move : frame.moves) {
                 Score score;
                 if constexpr (Watched)
@@ -129,18 +155,10 @@ class AlphaBeta<G, S> {
                                 : after<false>(position, player, move, next_frame, alpha, beta);
                 else
                     score = after<false>(position, player, move, next_frame, alpha, beta);
-                if (score <= best) continue;
-                best = score;
-                if (score <= alpha) continue;
-                alpha = score;
-                if (alpha >= beta) {
-                    budget.counters.cutoffs += budget.stopped() ? 0 : 1;
-                    if constexpr (Watched)
-                        watched->note_moves(frame.moves.size(),
-                                            static_cast<std::size_t>(frame.moves.end() - &move - 1));
-                    break;
-                }
-                frame.set_line(move, next_frame.line);
+                if (go_on_after(move, score)) continue;
+                if constexpr (Watched)
+                    watched->note_moves(frame.moves.size(), static_cast<std::size_t>(frame.moves.end() - &move - 1));
+                break;
             }
             return best;
         }
