@@ -17,6 +17,7 @@ std::string by_margin(Payoff payoff) {
 }  // namespace
 
 std::string ParameterInfo::range_text() const {
+    if (kind == ParameterKind::Text) return "text";
     return kind == ParameterKind::TrueOrFalse ? "true or false" : std::to_string(least) + " to " + std::to_string(most);
 }
 
@@ -41,6 +42,7 @@ std::pair<std::size_t, int> GameEntry::read_setting(std::string_view text) const
         const std::string option = "--set " + info.name;
         if (info.kind == ParameterKind::WholeNumber)
             return {i, static_cast<int>(whole_number(option, value, info.least, info.most))};
+        if (info.kind == ParameterKind::Text) return {i, 0};
         if (value != "true" && value != "false")
             throw InputError(option, in_quotes(value) + " is no truth value", "true or false");
         return {i, value == "true" ? 1 : 0};

@@ -52,8 +52,10 @@ class Session {
              << "\n"
              << "You are " << side_text(person_) << "; " << side_text(rival_of(person_)) << " is "
              << opponent_text(opponent_) << ". 'help' lists the commands.\n\n";
+        let_chance_act();
         show_board();
         while (!InterruptGuard::interrupted()) {
+            let_chance_act();
             if (opponents_turn()) {
                 answer();
                 continue;
@@ -76,7 +78,9 @@ class Session {
 
    private:
     bool over() const { return game_.table->ending().has_value(); }
-    bool opponents_turn() const { return !over() && game_.table->player_to_move() != person_; }
+    bool opponents_turn() const {
+        return !over() && !game_.table->chance_is_next() && game_.table->player_to_move() != person_;
+    }
 
     std::string side_text(Player player) const { return paint_.of_player(names_[index_of(player)], player); }
     std::string prompt() const { return (over() ? "over" : lower_case(names_[index_of(person_)])) + "> "; }
@@ -98,11 +102,21 @@ class Session {
         game_.table->play(decision.move);
         out_ << name << " plays " << paint_.strong(decision.move) << ".\n\n";
         last_answer_ = std::move(decision);
+        let_chance_act();
         show_board();
     }
 
     /// Depends on the game's seed and on how far the game is, not on what was asked or taken back.
     std::uint64_t decision_seed() const { return derived_seed(seed_, 1 + game_.table->moves_played().size()); }
+
+    void let_chance_act() {
+        for (;;) {
+            Random chance(derived_seed(decision_seed(), 1));
+            const auto event = game_.table->let_chance_act(chance);
+            if (!event) return;
+            out_ << "  chance: " << paint_.strong(*event) << "\n";
+        }
+    }
 
     /// False when the person leaves.
     bool obey(const std::string& line) {
@@ -149,6 +163,7 @@ class Session {
             }
             last_answer_.reset();
             out_ << "The game begins again.\n\n";
+            let_chance_act();
             show_board();
         } else if (command == "side") {
             person_ = rival_of(person_);
@@ -166,6 +181,7 @@ class Session {
         } catch (const InputError& error) {
             throw InputError("", std::string(error.what()) + "; 'moves' lists the legal moves, 'help' the commands");
         }
+        let_chance_act();
         // The position is shown once the opponent has answered; now only if nobody does.
         if (!opponents_turn()) {
             out_ << "\n";
@@ -184,8 +200,8 @@ class Session {
 
     void hint() {
         if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
-        const auto report =
-            game_.table->decide(OpponentSpec{}, decision_seed(), {steady_seconds, InterruptGuard::stop_token()});
+        const auto report = game_.table->decide(read_opponent(standard_opponent(game_)), decision_seed(),
+                                                {steady_seconds, InterruptGuard::stop_token()});
         out_ << "  " << paint_.strong(report.move) << ", expecting";
         for (const std::string& move : report.ranked.front().line) out_ << " " << move;
         out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind) << "\n";
@@ -200,7 +216,7 @@ class Session {
 
     void back() {
         if (!game_.table->take_back()) throw InputError("", "no move has been played", "a move first");
-        while (opponents_turn() && game_.table->take_back()) {
+        while ((game_.table->chance_is_next() || opponents_turn()) && game_.table->take_back()) {
         }
         last_answer_.reset();
         out_ << "Taken back.\n\n";
@@ -247,7 +263,7 @@ Player side_of(const Arguments& arguments, const std::vector<std::string>& names
 
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
     OpenedGame game = open_game(tool, arguments);
-    const OpponentSpec opponent = opponent_of(arguments, "standard@4");
+    const OpponentSpec opponent = opponent_of(arguments, standard_opponent(game) + "@4");
     const Player person = side_of(arguments, game.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};
     if (arguments.pace) pace.least_seconds = seconds_value("--pace", *arguments.pace, true);

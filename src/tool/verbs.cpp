@@ -101,6 +101,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
     return spec;
 }
 
+std::string standard_opponent(const OpenedGame& game) { return game.handle->has_chance() ? "ruled" : "standard"; }
+
 std::uint64_t seed_of(const Arguments& arguments, std::uint64_t standard) {
     if (!arguments.seed) return standard;
     return static_cast<std::uint64_t>(whole_number("--seed", *arguments.seed, 0, INT64_MAX));
@@ -150,7 +152,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
     const auto algorithms = arguments.algorithm ? comma_parts(*arguments.algorithm) : std::vector<std::string>{};
     const auto depths = arguments.depth ? number_list("--depth", *arguments.depth, 0, max_depth) : std::vector<int>{};
     if (algorithms.size() <= 1 && depths.size() <= 1) {
-        const OpponentSpec spec = opponent_of(arguments, "standard");
+        const OpponentSpec spec = opponent_of(arguments, standard_opponent(game));
         require_going_on(game);
         const DecisionReport report = arguments.tree ? decide_and_draw(game, spec, seed, means, arguments)
                                                      : game.table->decide(spec, seed, means);
@@ -168,7 +170,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
         for (std::size_t a = 0; a < std::max<std::size_t>(algorithms.size(), 1); ++a) {
             if (!algorithms.empty()) one.algorithm = algorithms[a];
             if (!depths.empty()) one.depth = std::to_string(depths[d]);
-            specs.push_back(opponent_of(one, "standard"));
+            specs.push_back(opponent_of(one, standard_opponent(game)));
         }
     require_going_on(game);
     std::vector<ComparisonRow> rows;

@@ -27,6 +27,9 @@ void require_going_on(const OpenedGame& game);
 /// The opponent of --opponent, --level and the limits. Throws InputError for what does not go together.
 OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard);
 
+/// Who decides where nobody is named: the standard search, or the rules in a game of chance.
+std::string standard_opponent(const OpenedGame& game);
+
 /// --seed, or `standard`.
 std::uint64_t seed_of(const Arguments& arguments, std::uint64_t standard);
 

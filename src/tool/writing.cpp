@@ -85,7 +85,8 @@ std::string duration_text(double seconds) {
 
 std::string settings_text(const std::vector<Setting>& settings) {
     std::vector<std::string> parts;
-    for (const Setting& setting : settings) parts.push_back(setting.name + " " + setting.value);
+    for (const Setting& setting : settings)
+        if (!setting.value.empty()) parts.push_back(setting.name + " " + setting.value);
     return joined(parts, ", ");
 }
 

@@ -15,6 +15,7 @@ std::string document(const Json& json) {
 }
 
 Json value_of(const std::string& value, ParameterKind kind) {
+    if (kind == ParameterKind::Text) return value;
     if (kind == ParameterKind::TrueOrFalse) return value == "true";
     return std::stoi(value);
 }
@@ -82,7 +83,7 @@ std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games) 
                 parameter["least"] = info.least;
                 parameter["most"] = info.most;
             } else {
-                parameter["kind"] = "true or false";
+                parameter["kind"] = info.kind == ParameterKind::Text ? "text" : "true or false";
             }
             parameter["default"] = value_of(info.default_value, info.kind);
             parameter["meaning"] = info.meaning;

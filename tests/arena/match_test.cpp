@@ -2,6 +2,7 @@
 #include <arvek/arena/match.hpp>
 
 #include "lanterns/lanterns.hpp"
+#include "support/dice.hpp"
 
 using namespace arvek;
 using waterway::Lanterns;
@@ -80,4 +81,41 @@ TEST(Match, TheIntervalHoldsTheTrueScoreAboutNineteenTimesInTwenty) {
         held += interval.low <= 0.7 && 0.7 <= interval.high ? 1 : 0;
     }
     EXPECT_NEAR(held, matches * 0.95, matches * 0.02);
+}
+
+TEST(Match, DrawsTheEventsOfChanceAlikeForBothGamesOfAPair) {
+    using testing_support::Dice;
+    const Dice game;
+    const auto ruled = make_opponent(game, read_opponent("ruled")),
+               random = make_opponent(game, read_opponent("random"));
+    std::vector<std::vector<int>> rolls;
+    std::array<int, 7> seen{};
+    const auto result = play_match(game, *ruled, *random, {.games = 600, .seed = 3}, game.initial_position(),
+                                   [&](const PlayedGame<Dice>& played) {
+                                       auto& faces = rolls.emplace_back();
+                                       auto position = game.initial_position();
+                                       for (const int move : played.moves) {
+                                           ASSERT_EQ(game.chance_is_next(position), move <= 6);
+                                           if (move <= 6) ++seen[static_cast<std::size_t>(move)], faces.push_back(move);
+                                           game.play(position, move);
+                                       }
+                                       ASSERT_EQ(position, played.end);
+                                   });
+    for (std::size_t pair = 0; pair < rolls.size(); pair += 2) EXPECT_EQ(rolls[pair], rolls[pair + 1]);
+    EXPECT_NE(rolls[0], rolls[2]);
+    for (int face = 1; face <= 6; ++face) EXPECT_NEAR(seen[static_cast<std::size_t>(face)] / 3600.0, 1.0 / 6, 0.03);
+    EXPECT_EQ(result.moves_a + result.moves_b, 3600u) << "events are nobody's moves";
+    EXPECT_GT(result.interval().low, 0.5);
+}
+
+TEST(Match, OpponentsThatWouldTakeChanceForAPlayerAreRefused) {
+    using testing_support::Dice;
+    const Dice game;
+    for (const char* name : {"minimax", "alphabeta", "standard"})
+        EXPECT_THROW((void)make_opponent(game, read_opponent(name)), InputError) << name;
+    const auto ruled = make_opponent(game, read_opponent("ruled@3"));
+    EXPECT_THROW((void)ruled->decide(game.initial_position(), 1), InputError) << "chance is next there";
+    auto position = game.initial_position();
+    game.play(position, 4);
+    EXPECT_NO_THROW((void)ruled->decide(position, 1));
 }

@@ -9,6 +9,7 @@
 
 #include "lanterns/lanterns.hpp"
 #include "sluice/sluice.hpp"
+#include "support/dice.hpp"
 #include "support/random_tree.hpp"
 #include "windlass/windlass.hpp"
 
@@ -202,6 +203,8 @@ TEST(Check, AccusesNoSoundGame) {
         const auto sluice = check_rules(waterway::Sluice({4, 3, drop, !drop}), quick);
         EXPECT_TRUE(sluice.sound()) << sluice.text();
     }
+    const auto dice = check_rules(testing_support::Dice{}, quick);
+    EXPECT_TRUE(dice.sound()) << dice.text();
     const auto windlass = check_rules(waterway::Windlass({6, 3}), quick);
     EXPECT_TRUE(windlass.sound()) << windlass.text();
     for (std::uint64_t seed = 0; seed < 20; ++seed) {
@@ -242,6 +245,12 @@ TEST(Check, FindsAndNamesEveryFaultOfTheZoo) {
     }
     const auto uneven = check_rules(UnevenPayoffs{});
     EXPECT_TRUE(names(uneven, "payoffs")) << uneven.text();
+    for (const testing_support::Dice& wrong :
+         {testing_support::Dice{.six = 0.1}, testing_support::Dice{.six = 0.0}, testing_support::Dice{.six = -0.2},
+          testing_support::Dice{.six_twice = true}}) {
+        const auto report = check_rules(wrong);
+        EXPECT_TRUE(names(report, "probabilities")) << wrong.six << "\n" << report.text();
+    }
     const auto shared = check_rules(SharedPile{});
     EXPECT_TRUE(names(shared, "copying")) << shared.text();
 }

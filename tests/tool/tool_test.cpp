@@ -8,7 +8,10 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "convoy/offer.hpp"
 #include "lanterns/offer.hpp"
+#include "nightwatch/offer.hpp"
+#include "scuffle/offer.hpp"
 #include "sluice/offer.hpp"
 #include "windlass/offer.hpp"
 
@@ -30,6 +33,9 @@ Ran run(const std::vector<std::string>& arguments, const std::string& typed = ""
     waterway::offer_lanterns(tool);
     waterway::offer_sluice(tool);
     waterway::offer_windlass(tool);
+    waterway::offer_nightwatch(tool);
+    waterway::offer_convoy(tool);
+    waterway::offer_scuffle(tool);
     std::istringstream in(typed);
     std::ostringstream out, err;
     const int status = tool.run(arguments, {in, out, err, colour, false, false});
@@ -427,4 +433,43 @@ TEST(ToolDemo, TheShippedTourRunsToItsEnd) {
     EXPECT_EQ(ran.err, "");
     for (const char* part : {"ruled plays d3", "549,946", "23,858", "Amber played", "wins."})
         EXPECT_NE(ran.out.find(part), std::string::npos) << part;
+}
+
+TEST(Tool, PlaysAGameOfChanceByRulesAndDrawsItsEvents) {
+    const auto decision = run(words("decide scuffle --seed 3 --format json")).json();
+    EXPECT_EQ(decision["opponent"], "ruled") << "the search does not weigh chance";
+    expect_refused(words("decide scuffle --opponent standard"), "'standard' does not weigh chance");
+    expect_refused(words("solve scuffle"), "only games without chance are solved");
+    const std::string chancy = "26@8,20@10,18@11|22@12,14@9,13@10,13@11,12@11 1 haul:Bram";
+    expect_refused({"decide", "scuffle", "--position", chancy}, "chance is next");
+    const auto counts = run({"count", "scuffle", "--position", chancy, "--depth", "1", "--format", "json"}).json();
+    EXPECT_EQ(counts["counts"][0]["sequences"], 2) << "hit or miss";
+
+    const auto played =
+        run(words("play scuffle --as teal --seed 5 --opponent ruled"), "haul:Bram\nback\nhaul:Bram\nquit\n");
+    const auto first = played.out.find("chance: "), second = played.out.find("chance: ", first + 1);
+    ASSERT_NE(first, std::string::npos) << played.out;
+    ASSERT_NE(second, std::string::npos);
+    EXPECT_NE(played.out.find("Taken back."), std::string::npos);
+    const auto match = run(words("match scuffle ruled random --games 20 --seed 1 --records --format json"));
+    EXPECT_EQ(match.status, 0);
+    EXPECT_EQ(match.out.find("\"unfinished\": 1"), std::string::npos);
+    EXPECT_NE(match.out.find("\"hit\""), std::string::npos) << "events are part of a record";
+}
+
+TEST(Tool, ReadsMapsAndCrewsGivenAsSettings) {
+    const std::string demo = std::string(ARVEK_SOURCE_DIR) + "/demo/";
+    const auto weir = run({"decide", "nightwatch", "--set", "map=" + demo + "nightwatch/weir.map", "--depth", "1"});
+    EXPECT_EQ(weir.status, 0) << weir.err;
+    EXPECT_NE(weir.out.find("The Weir"), std::string::npos);
+    const auto kin =
+        run({"decide", "scuffle", "--set", "teal=" + demo + "scuffle/towpath_kin.toml", "--format", "json"}).json();
+    EXPECT_EQ(kin["set"]["teal"], demo + "scuffle/towpath_kin.toml");
+    EXPECT_EQ(kin["set"]["amber"], "");
+    expect_refused({"decide", "nightwatch", "--set", "map=" + demo + "tour.toml"}, "is nothing on a map");
+    expect_refused({"decide", "nightwatch", "--set", "map=no/such.map"}, "can not be read");
+    expect_refused({"decide", "scuffle", "--set", "teal=" + demo + "nightwatch/weir.map"}, "weir.map, line 1, column");
+    const auto games = run(words("games --format json")).json();
+    for (const auto& game : games["games"])
+        if (game["name"] == "nightwatch") EXPECT_EQ(game["parameters"][0]["kind"], "text");
 }

@@ -66,7 +66,7 @@ template <Game G>
 struct PlayedGame {
     int number = 0;  ///< from 0
     Player player_a = Player::First;
-    std::vector<typename G::Move> moves{};
+    std::vector<typename G::Move> moves{};  ///< and the events of chance, in the order played
     typename G::Position end{};
     std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length
 };
@@ -85,6 +85,16 @@ MatchResult play_match(const G& game, Opponent<G>& a, Opponent<G>& b, const Matc
         const std::uint64_t game_seed = derived_seed(options.seed, static_cast<std::uint64_t>(number));
         PlayedGame<G> played{number, number % 2 == 0 ? Player::First : Player::Second, {}, start, {}};
         std::vector<typename G::Position> positions{start};
+        // The two games of a pair, in which the opponents change places, draw their events alike.
+        Random chance(derived_seed(derived_seed(options.seed, static_cast<std::uint64_t>(number / 2)), 0));
+        const auto let_chance_act = [&] {
+            settle_chance(game, played.end, chance, [&](const typename G::Move& event) {
+                played.moves.push_back(event);
+                positions.push_back(played.end);
+            });
+            played.outcome = outcome_with_history(game, positions);
+        };
+        let_chance_act();
         while (!played.outcome && played.moves.size() < static_cast<std::size_t>(options.longest_game)) {
             const bool turn_of_a = game.player_to_move(played.end) == played.player_a;
             const double started = now();
@@ -96,7 +106,7 @@ MatchResult play_match(const G& game, Opponent<G>& a, Opponent<G>& b, const Matc
             game.play(played.end, move);
             played.moves.push_back(move);
             positions.push_back(played.end);
-            played.outcome = outcome_with_history(game, positions);
+            let_chance_act();
         }
         ++result.games;
         const Payoff payoff = played.outcome ? played.outcome->payoff(played.player_a) : 0;

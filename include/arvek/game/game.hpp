@@ -21,8 +21,8 @@
 // - The same player may move again: whoever player_to_move() names after a move is next.
 // - All functions are const and deterministic, and may be called from several threads at once.
 //
-// Optional abilities: evaluation.hpp, hashing.hpp, equivalence.hpp, take_back.hpp, ordering.hpp, null_move.hpp,
-// repetition.hpp, payoff_bounds.hpp, sufficient_moves.hpp, visiting_moves.hpp, text.hpp, preference.hpp.
+// Optional abilities: chance.hpp, evaluation.hpp, hashing.hpp, equivalence.hpp, take_back.hpp, ordering.hpp,
+// null_move.hpp, repetition.hpp, payoff_bounds.hpp, sufficient_moves.hpp, visiting_moves.hpp, text.hpp, preference.hpp.
 
 #include <concepts>
 #include <optional>

@@ -4,6 +4,7 @@
 // The front doors of the library take any type and ask here; the concepts in game.hpp and its neighbours stay plain.
 // For your own code:  static_assert(arvek::Game<MyGame>);
 
+#include "arvek/game/chance.hpp"
 #include "arvek/game/equivalence.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/game.hpp"
@@ -57,6 +58,11 @@ consteval bool game_is_complete() {
                 holds(ReversibleGame<G>),
                 "Arvek: take-back must be the pair  Undo play_reversibly(Position&, const Move&) const;  void "
                 "take_back(Position&, const Move&, const Undo&) const;");
+        if constexpr (
+            requires { &G::chance_is_next; } || requires { &G::generate_events; })
+            static_assert(holds(ChanceGame<G>),
+                          "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
+                          "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
         if constexpr (requires { &G::preference; })
             static_assert(
                 holds(PreferringGame<G>),
@@ -102,6 +108,15 @@ consteval bool game_is_complete() {
                           "Arvek: player_name is there but must be  std::string player_name(arvek::Player) const;");
     }
     return Game<G>;
+}
+
+/// The same, and a sentence for a game of chance, which no search of this kind can look through.
+template <class G>
+consteval bool game_can_be_searched() {
+    static_assert(holds(!ChanceGame<G>),
+                  "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
+                  "rules instead (rules/rule_list.hpp)");
+    return game_is_complete<G>();
 }
 
 /// The same for the text ability, which the tool needs.

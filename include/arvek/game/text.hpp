@@ -16,6 +16,7 @@
 #include <string>
 #include <string_view>
 
+#include "arvek/game/chance.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/input_error.hpp"
 
@@ -75,12 +76,13 @@ std::string drawing_of(const G& game, const typename G::Position& position) {
     return drawing;
 }
 
-/// The legal moves of a position; none when the game is over. Throws RulesError when there is none though play goes on.
+/// The legal moves of a position, or the events where chance is next; none when the game is over. Throws RulesError
+/// when there is none though play goes on.
 template <Game G>
 MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position& position) {
     MoveList<typename G::Move> moves;
     if (game.outcome(position)) return moves;
-    game.generate_moves(position, moves);
+    generate_what_is_next(game, position, moves);
     if (moves.empty()) detail::throw_no_move();
     return moves;
 }

@@ -45,7 +45,8 @@ class RuleChecker {
                 play_random_game(number);
             // After everything else that has happened, the first game must still go as it went.
             replay(first_path_, first_history_);
-            if (report_.sound()) compare_values();  // what broke may break a search as well, and is the better lead
+            if constexpr (!ChanceGame<G>)
+                if (report_.sound()) compare_values();  // what broke may break a search as well, and is the better lead
         });
         if (moves_after_end_)
             report_.remarks.push_back(
@@ -113,7 +114,9 @@ class RuleChecker {
                 const MoveList<Move> moves = examine(history.back(), path);
                 ended = moves.empty();
                 if (ended) return;
-                const Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
+                Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
+                if constexpr (ChanceGame<G>)
+                    if (game_.chance_is_next(history.back())) move = drawn_event(game_, history.back(), random);
                 Position after = history.back();
                 path.push_back(move);
                 game_.play(after, move);
@@ -177,6 +180,12 @@ class RuleChecker {
             }
             return moves;
         }
+        if (chance_is_next(game_, position)) {
+            examine_events(position, path);
+            generate_what_is_next(game_, position, moves);
+            for (const Move& event : moves) examine_move(position, event, path);
+            return moves;
+        }
         const Player player = game_.player_to_move(position);
         if (index_of(player) > 1) fault("player", "player_to_move() names neither First nor Second", path);
         game_.generate_moves(position, moves);
@@ -205,6 +214,32 @@ class RuleChecker {
         if (!same || !(afterwards == moves))
             fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
         return moves;
+    }
+
+    /// Events have probabilities that sum to one.
+    void examine_events(const Position& position, const Path& path) {
+        if constexpr (ChanceGame<G>) {
+            MoveList<Event<Move>> events;
+            game_.generate_events(position, events);
+            if (events.empty()) fault("probabilities", "chance is next, but generate_events() gives no event", path);
+            double sum = 0;
+            for (std::size_t i = 0; i < events.size(); ++i) {
+                const double probability = events[i].probability;
+                sum += probability;
+                if (!(probability > 0 && probability <= 1))
+                    fault("probabilities",
+                          move_name(game_, position, events[i].move) + " has the probability " +
+                              std::to_string(probability) + ", not more than 0 and at most 1",
+                          path);
+                for (std::size_t j = i + 1; j < events.size(); ++j)
+                    if (events[i].move == events[j].move)
+                        fault("probabilities",
+                              "generate_events() gives " + move_name(game_, position, events[i].move) + " twice", path);
+            }
+            constexpr double rounding = 1e-9;
+            if (!events.empty() && !(sum >= 1 - rounding && sum <= 1 + rounding))
+                fault("probabilities", "the probabilities sum to " + std::to_string(sum) + ", not to 1", path);
+        }
     }
 
     /// Moves one at a time are the same ones, and end when they are told to.
@@ -281,7 +316,7 @@ class RuleChecker {
             if (game_.outcome(position)) return;
             std::vector<std::string> texts;
             MoveList<Move> moves;
-            game_.generate_moves(position, moves);
+            generate_what_is_next(game_, position, moves);
             for (const Move& move : moves) texts.push_back(game_.move_text(position, move));
             std::vector<std::string> sorted = texts;
             std::sort(sorted.begin(), sorted.end());

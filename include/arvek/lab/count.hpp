@@ -34,7 +34,7 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
                 std::vector<SequenceCount>& counts, std::vector<MoveList<typename G::Move>>& lists) {
     auto& moves = lists[depth];
     moves.clear();
-    game.generate_moves(position, moves);
+    generate_what_is_next(game, position, moves);
     if (moves.empty()) throw_no_move();
     for (const auto& move : moves) {
         auto after = position;

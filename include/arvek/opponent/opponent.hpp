@@ -106,6 +106,9 @@ class LevelledOpponent final : public Opponent<G> {
 
     Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed,
                                       std::span<const typename G::Position> earlier) override {
+        if (!game_.outcome(position) && chance_is_next(game_, position))
+            throw InputError("position", "chance is next, so there is nothing to decide",
+                             "a position where a player is to move");
         std::vector<typename G::Move> overlooked;
         Random random(derived_seed(seed, 1));
         const auto seen = seen_moves(game_, position, level_, random, overlooked);
@@ -151,6 +154,9 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
             throw InputError("opponent",
                              "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
                              "minimax, alphabeta or standard");
+        if (ChanceGame<G> && opponent_searches(spec.name))
+            throw InputError("opponent", "'" + spec.name + "' does not weigh chance, and this is a game of chance",
+                             "an opponent that chooses by rules, such as ruled");
         if (!opponent_has_levels(spec.name)) {
             if (spec.level != highest_level) check_level(spec.name, spec.level);
             return std::make_unique<detail::RandomOpponent<G>>(game);
@@ -167,17 +173,19 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         level.limits.stop = means.stop;
         level.margins = spec.margins;
         check_limits(level.limits);
-        if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
-        if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
-        if (spec.name == "standard")
-            return detail::levelled(
-                game, level,
-                [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
-                    const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
-                    std::span<const typename G::Position> earlier) mutable {
-                    request.ranking = Ranking::Best;
-                    return search.decide(position, limits, request, earlier);
-                });
+        if constexpr (!ChanceGame<G>) {
+            if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
+            if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
+            if (spec.name == "standard")
+                return detail::levelled(
+                    game, level,
+                    [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
+                        const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
+                        std::span<const typename G::Position> earlier) mutable {
+                        request.ranking = Ranking::Best;
+                        return search.decide(position, limits, request, earlier);
+                    });
+        }
         return detail::levelled(
             game, level,
             [game, rules = standard_rules<G>()](const auto& position, const Limits&,

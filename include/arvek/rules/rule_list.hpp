@@ -78,6 +78,8 @@ Rule<G> stop_rival_rule() {
                     std::string loss;
                     if (const auto outcome = now.game.outcome(after)) {
                         if (outcome->payoff(now.player) < 0) loss = "loses at once";
+                    } else if (chance_is_next(now.game, after)) {
+                        // What follows is chance's doing.
                     } else if (const Player rival = now.game.player_to_move(after); rival != now.player) {
                         for (const auto& reply : legal_moves(now.game, after)) {
                             typename G::Position end = after;
@@ -171,6 +173,9 @@ class RuleList {
         if (legal.empty())
             throw InputError("position", "the game is over, so there is nothing to decide",
                              "a position where play goes on");
+        if (chance_is_next(game, position))
+            throw InputError("position", "chance is next, so there is nothing to decide",
+                             "a position where a player is to move");
         std::vector<Move> moves = only.empty() ? std::vector<Move>(legal.begin(), legal.end()) : only;
         const std::vector<Move> all = moves;
         const Player player = game.player_to_move(position);

@@ -25,7 +25,7 @@ class AlphaBeta : public detail::NotAGame<G> {
 
 template <Game G, Stepping S>
 class AlphaBeta<G, S> {
-    static_assert(detail::game_is_complete<G>());
+    static_assert(detail::game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;

@@ -23,7 +23,7 @@ class Minimax : public detail::NotAGame<G> {
 
 template <Game G>
 class Minimax<G> {
-    static_assert(detail::game_is_complete<G>());
+    static_assert(detail::game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;

@@ -19,6 +19,8 @@ namespace arvek {
 
 template <HashedGame G>
 class Solver {
+    static_assert(detail::game_can_be_searched<G>());
+
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;

@@ -51,7 +51,7 @@ class Standard : public detail::NotAGame<G> {
 
 template <Game G, Stepping S>
 class Standard<G, S> {
-    static_assert(detail::game_is_complete<G>());
+    static_assert(detail::game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;

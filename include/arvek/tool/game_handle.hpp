@@ -29,7 +29,10 @@ class Table {
 
     /// Plays a move given as text. Throws InputError, and changes nothing, when it is not legal.
     virtual void play(std::string_view move) = 0;
-    /// Takes the last move back; false when there is none.
+    /// Draws and plays one event where chance is next; its text, or nothing where a player is to move or play is over.
+    virtual std::optional<std::string> let_chance_act(Random& random) = 0;
+    virtual bool chance_is_next() const = 0;
+    /// Takes the last move, or event, back; false when there is none.
     virtual bool take_back() = 0;
 
     virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const = 0;
@@ -51,6 +54,7 @@ class GameHandle {
 
     virtual std::vector<Setting> settings() const = 0;
     virtual std::string player_name(Player player) const = 0;
+    virtual bool has_chance() const = 0;
     virtual std::unique_ptr<Table> initial_table() const = 0;
     virtual CheckReport check(const CheckOptions& options) const = 0;
     /// Throws InputError for a text that is no position.
@@ -72,7 +76,8 @@ class GameEntry {
     virtual std::unique_ptr<GameHandle> open(const std::vector<std::string>& settings) const = 0;
 
    protected:
-    /// Reads "name=value" and gives back the number of the parameter and the value (for true and false: 1 and 0).
+    /// Reads "name=value" and gives back the number of the parameter and the value as a number (for true and false 1
+    /// and 0, for a text 0).
     std::pair<std::size_t, int> read_setting(std::string_view text) const;
 
     std::vector<ParameterInfo> parameters_;

@@ -14,7 +14,7 @@
 
 namespace arvek::tool {
 
-enum class ParameterKind : std::uint8_t { WholeNumber, TrueOrFalse };
+enum class ParameterKind : std::uint8_t { WholeNumber, TrueOrFalse, Text };
 
 /// A rule parameter that --set can change.
 struct ParameterInfo {
@@ -25,7 +25,7 @@ struct ParameterInfo {
     std::string default_value;
     std::string meaning;
 
-    std::string range_text() const;  ///< "1 to 12" or "true or false"
+    std::string range_text() const;  ///< "1 to 12", "true or false" or "text"
 };
 
 /// A parameter with its value.

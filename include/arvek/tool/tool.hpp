@@ -33,7 +33,15 @@ class OfferedGame final : public GameEntry {
     OfferedGame& parameter(std::string name, int P::*member, int least, int most, std::string meaning) {
         parameters_.push_back({std::move(name), ParameterKind::WholeNumber, least, most, std::to_string(P{}.*member),
                                std::move(meaning)});
-        setters_.push_back([member](P& parameters, int value) { parameters.*member = value; });
+        setters_.push_back([member](P& parameters, int value, const std::string&) { parameters.*member = value; });
+        return *this;
+    }
+
+    /// Any text, such as the path of a file; whether it is right is for the game's constructor to say.
+    template <class P>
+    OfferedGame& parameter(std::string name, std::string P::*member, std::string meaning) {
+        parameters_.push_back({std::move(name), ParameterKind::Text, 0, 0, P{}.*member, std::move(meaning)});
+        setters_.push_back([member](P& parameters, int, const std::string& text) { parameters.*member = text; });
         return *this;
     }
 
@@ -42,7 +50,7 @@ class OfferedGame final : public GameEntry {
     OfferedGame& parameter(std::string name, bool P::*member, std::string meaning) {
         parameters_.push_back(
             {std::move(name), ParameterKind::TrueOrFalse, 0, 1, P{}.*member ? "true" : "false", std::move(meaning)});
-        setters_.push_back([member](P& parameters, int value) { parameters.*member = value != 0; });
+        setters_.push_back([member](P& parameters, int value, const std::string&) { parameters.*member = value != 0; });
         return *this;
     }
 
@@ -52,8 +60,8 @@ class OfferedGame final : public GameEntry {
         Parameters parameters{};
         for (const std::string& setting : settings) {
             const auto [number, value] = read_setting(setting);
-            setters_[number](parameters, value);
             values[number].value = setting.substr(setting.find('=') + 1);
+            setters_[number](parameters, value, values[number].value);
         }
         if constexpr (has_parameters)
             return std::make_unique<detail::TypedHandle<G>>(G(parameters), std::move(values));
@@ -74,7 +82,7 @@ class OfferedGame final : public GameEntry {
     using Parameters = typename ParametersOf<G>::type;
     static constexpr bool has_parameters = !std::is_same_v<Parameters, NoParameters>;
 
-    std::vector<std::function<void(Parameters&, int)>> setters_;
+    std::vector<std::function<void(Parameters&, int, const std::string&)>> setters_;
 };
 
 /// Where a run of the tool reads and writes.

@@ -71,6 +71,24 @@ class TypedTable final : public Table {
         moves_.push_back(move);
     }
 
+    std::optional<std::string> let_chance_act(Random& random) override {
+        if constexpr (ChanceGame<G>) {
+            if (ending() || !game_.chance_is_next(now())) return std::nullopt;
+            Position after = now();
+            const Move event = drawn_event(game_, after, random);
+            const std::string text = game_.move_text(after, event);
+            game_.play(after, event);
+            positions_.push_back(std::move(after));
+            moves_.push_back(event);
+            return text;
+        } else {
+            (void)random;
+            return std::nullopt;
+        }
+    }
+
+    bool chance_is_next() const override { return !ending() && arvek::chance_is_next(game_, now()); }
+
     bool take_back() override {
         if (moves_.empty()) return false;
         positions_.pop_back();
@@ -101,7 +119,11 @@ class TypedTable final : public Table {
     }
 
     SolutionReport solve(const SolveOptions& options) const override {
-        if constexpr (HashedGame<G>) {
+        if constexpr (ChanceGame<G>) {
+            (void)options;
+            throw InputError("solve", "this is a game of chance, and only games without chance are solved",
+                             "another game");
+        } else if constexpr (HashedGame<G>) {
             const Solution<Move> solution = Solver<G>(game_, options).solve(now());
             SolutionReport report;
             report.complete = solution.complete;
@@ -175,6 +197,7 @@ class TypedHandle final : public GameHandle {
 
     std::vector<Setting> settings() const override { return settings_; }
     std::string player_name(Player player) const override { return player_name_of(game_, player); }
+    bool has_chance() const override { return ChanceGame<G>; }
     std::unique_ptr<Table> initial_table() const override {
         return std::make_unique<TypedTable<G>>(game_, game_.initial_position());
     }

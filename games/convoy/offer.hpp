@@ -1,0 +1,16 @@
+#pragma once
+
+#include <arvek/tool/tool.hpp>
+
+#include "convoy/convoy.hpp"
+
+namespace waterway {
+
+/// Offers Convoy in a tool.
+inline void offer_convoy(arvek::tool::Tool& tool) {
+    tool.add<Convoy>("convoy", "send boats down lanes from a purse that fills, and bring the rival's wall down")
+        .parameter("lanes", &Convoy::Parameters::lanes, 1, 8, "lanes between the two wharves")
+        .parameter("length", &Convoy::Parameters::length, 6, 20, "cells of each lane");
+}
+
+}  // namespace waterway

@@ -1,0 +1,150 @@
+#pragma once
+// Nightwatch: many pieces, one move a turn, on a map. One of the Basin Games of the Lowmere Waterway.
+//
+// Each side moves ONE of its pieces a turn, or passes. A Warden steps one cell in any of eight directions; a Runner
+// slides up to four along a row or column; a Lancer goes exactly two or three in a straight line of any of eight
+// directions, not over walls or pieces; a Hook steps one cell in a row or column and may then pull one rival that
+// stands two away in a row or column, with the cell between free, to that cell. After a move each rival piece
+// orthogonally next to the moved piece takes as many hits as the mover's side has pieces orthogonally next to that
+// rival. Hits add up; a Warden or Hook is taken off at three, a Runner or Lancer at two. A side whose Warden is taken
+// off loses; 120 moves in a row without a removal are a draw.
+//
+// Moves: "b2-b4", with a pull "b2-b3+b5" (the cell that the rival is pulled from), "pass".
+// Positions: the rows from the top, '/' between; '#' a wall, '.' free, W R L H Teal's pieces and w r l h Amber's, each
+// with the hits taken behind it if there are any; the player to move; the moves since the last removal: "W.#/.r1. T 7".
+
+#include <array>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <arvek/game/evaluation.hpp>
+#include <arvek/game/game.hpp>
+#include <arvek/game/hashing.hpp>
+
+namespace waterway {
+
+/// A map as its file gives it: see Nightwatch::read_map().
+struct NightwatchMap {
+    std::string title;
+    std::vector<std::string> rows;  ///< from the top, all of one length, in the letters of a position
+};
+
+class Nightwatch {
+   public:
+    static constexpr int most_columns = 30, most_rows = 30;
+    static constexpr std::size_t most_pieces = 40;
+    static constexpr int quiet_moves_to_draw = 120;
+
+    struct Parameters {
+        std::string map;  ///< the path of a map file; empty: the Coal Yard
+    };
+
+    enum class Kind : std::uint8_t { Warden, Runner, Lancer, Hook };
+
+    using Cell = std::uint16_t;  ///< row from the bottom times columns, plus column
+    static constexpr Cell no_cell = 0xffff;
+
+    struct Piece {
+        Cell cell = no_cell;
+        Kind kind = Kind::Warden;
+        std::uint8_t hits = 0;  ///< taken so far
+        std::uint8_t side = 0;  ///< 0 Teal, 1 Amber
+
+        friend bool operator==(const Piece&, const Piece&) = default;
+    };
+
+    struct Position {
+        std::array<Piece, most_pieces> pieces{};  ///< the first `count`, by cell; the others as they are made
+        std::uint8_t count = 0;
+        std::uint8_t quiet = 0;  ///< moves since the last removal
+        arvek::Player to_move = arvek::Player::First;
+
+        const Piece* begin() const { return pieces.data(); }
+        const Piece* end() const { return pieces.data() + count; }
+
+        friend bool operator==(const Position&, const Position&) = default;
+    };
+
+    struct Move {
+        Cell from = no_cell;  ///< no_cell: pass
+        Cell to = no_cell;
+        Cell pulled = no_cell;  ///< where the rival stands that a Hook pulls
+
+        bool passes() const { return from == no_cell; }
+
+        friend bool operator==(const Move&, const Move&) = default;
+    };
+
+    static constexpr arvek::Payoff most_payoff = 1;
+
+    /// Reads a map: lines of '#', '.', W R L H and w r l h, all of one length; before them "title: ...", and anywhere
+    /// lines that begin with ';' and empty ones, which mean nothing. One Warden each, at most 40 pieces. Throws
+    /// arvek::InputError, which names `source`, the line and the column.
+    static NightwatchMap read_map(std::string_view text, std::string_view source);
+    /// The map of a game when none is named.
+    static std::string_view coal_yard();
+
+    /// Throws arvek::InputError for a file that can not be read or is no map.
+    explicit Nightwatch(const Parameters& parameters);
+    Nightwatch() : Nightwatch(Parameters{}) {}
+    /// The game on a map in the format of a file. Throws as read_map() does.
+    static Nightwatch on_map(std::string_view text, std::string_view source = "the map") {
+        return Nightwatch(FromMap{}, read_map(text, source));
+    }
+
+    Position initial_position() const { return initial_; }
+    arvek::Player player_to_move(const Position& position) const { return position.to_move; }
+    void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const;
+    void play(Position& position, const Move& move) const;
+    std::optional<arvek::Outcome> outcome(const Position& position) const;
+
+    /// The pieces by kind and hits, and how near they are to the rival's Warden.
+    arvek::Score evaluate(const Position& position, arvek::Player player) const;
+    std::uint64_t hash(const Position& position) const;
+    /// The hits that the move deals, most for a piece that it takes off; nearing the rival's Warden counts a little.
+    int order_hint(const Position& position, const Move& move) const;
+    int preference(const Position& position, const Move& move) const { return order_hint(position, move); }
+
+    std::string position_text(const Position& position) const;
+    Position read_position(std::string_view text) const;
+    std::string move_text(const Position& position, const Move& move) const;
+    /// A cell is the side's letter, the kind and the hits taken: "TW", "AR1"; walls are "##".
+    std::string drawing(const Position& position) const;
+    std::string player_name(arvek::Player player) const;
+
+    int columns() const { return columns_; }
+    int rows() const { return rows_; }
+    const std::string& title() const { return title_; }
+    bool is_wall(Cell cell) const { return walls_[cell]; }
+    /// "b2": the column's letter (aa after z) and the row from the bottom.
+    std::string cell_text(Cell cell) const;
+    /// Hits that take a piece of this kind off.
+    static int hits_to_remove(Kind kind) { return kind == Kind::Runner || kind == Kind::Lancer ? 2 : 3; }
+    /// "Warden", "Runner", "Lancer" or "Hook".
+    static const char* kind_name(Kind kind);
+    /// Steps between two cells, diagonal ones included.
+    int distance(Cell a, Cell b) const;
+
+   private:
+    struct Board;
+    struct FromMap {};
+
+    Nightwatch(FromMap, const NightwatchMap& map);
+
+    Cell cell_at(int column, int row) const { return static_cast<Cell>(row * columns_ + column); }
+    int column_of(Cell cell) const { return cell % columns_; }
+    int row_of(Cell cell) const { return cell / columns_; }
+    bool inside(int column, int row) const { return column >= 0 && column < columns_ && row >= 0 && row < rows_; }
+    static const Piece* warden_of(const Position& position, int side);
+    int strength(const Piece& piece) const;
+
+    int columns_ = 0, rows_ = 0;
+    std::string title_;
+    std::vector<bool> walls_;
+    Position initial_;
+};
+
+}  // namespace waterway

@@ -1,0 +1,485 @@
+#include "scuffle/scuffle.hpp"
+
+#include <algorithm>
+#include <sstream>
+#include <utility>
+
+#include <arvek/game/text.hpp>
+
+namespace waterway {
+
+using arvek::InputError;
+using arvek::Outcome;
+using arvek::Player;
+
+namespace {
+
+constexpr std::string_view condition_letters = "swb";
+constexpr int latest_clock = 1'000'000;
+
+constexpr std::string_view eel_street_text = R"(# Quick hands from the fish quay: ropes and water.
+name = "The Eel Street Hands"
+
+[[gear]]
+name = "billhook"
+rating.rope = { attack = 3 }
+[[gear.action]]
+name = "snag"
+element = "rope"
+power = 4
+time = 9
+hits = 85
+target = "one rival"
+lays = "winded"
+turns = 2
+
+[[gear]]
+name = "oilskin"
+rating.water = { guard = 4 }
+rating.smoke = { guard = 1 }
+
+[[hand]]
+name = "Nessa"
+stamina = 26
+quickness = 12
+rating.rope = { attack = 3, guard = 3 }
+rating.song = { guard = 2, mends = true }
+gear = ["billhook", "oilskin"]
+[[hand.action]]
+name = "haul"
+element = "rope"
+power = 6
+time = 10
+hits = 90
+target = "one rival"
+
+[[hand]]
+name = "Corin"
+stamina = 20
+quickness = 10
+rating.water = { attack = 4, guard = 2 }
+rating.song = { guard = 1, mends = true }
+[[hand.action]]
+name = "douse"
+element = "water"
+power = 3
+time = 11
+hits = 80
+target = "all rivals"
+lays = "soaked"
+turns = 2
+[[hand.action]]
+name = "splash"
+element = "water"
+power = 6
+time = 8
+hits = 95
+target = "one rival"
+
+[[hand]]
+name = "Old-Maud"
+stamina = 18
+quickness = 9
+rating.song = { attack = 4, guard = 3, mends = true }
+[[hand.action]]
+name = "shanty"
+element = "song"
+power = 6
+time = 10
+target = "one mate"
+[[hand.action]]
+name = "scold"
+element = "song"
+power = 5
+time = 9
+hits = 90
+target = "one rival"
+[[hand.action]]
+name = "dig-in"
+element = "song"
+time = 6
+target = "self"
+lays = "braced"
+turns = 3
+)";
+
+constexpr std::string_view malthouse_text = R"(# Slow and heavy, from the kilns: smoke, and many of them.
+name = "The Malthouse Five"
+
+[[gear]]
+name = "bellows"
+rating.smoke = { attack = 2 }
+[[gear.action]]
+name = "smother"
+element = "smoke"
+power = 2
+time = 12
+hits = 75
+target = "all rivals"
+lays = "winded"
+turns = 1
+
+[[hand]]
+name = "Bram"
+stamina = 22
+quickness = 8
+rating.rope = { attack = 2, guard = 4 }
+[[hand.action]]
+name = "shove"
+element = "rope"
+power = 6
+time = 10
+hits = 85
+target = "one rival"
+[[hand.action]]
+name = "plant"
+element = "rope"
+time = 6
+target = "self"
+lays = "braced"
+turns = 2
+
+[[hand]]
+name = "Isolde"
+stamina = 14
+quickness = 11
+rating.smoke = { attack = 2, guard = 3 }
+rating.song = { mends = true }
+gear = ["bellows"]
+[[hand.action]]
+name = "puff"
+element = "smoke"
+power = 5
+time = 9
+hits = 90
+target = "one rival"
+
+[[hand]]
+name = "Tolly"
+stamina = 13
+quickness = 10
+rating.song = { attack = 3, guard = 2, mends = true }
+[[hand.action]]
+name = "hum"
+element = "song"
+power = 4
+time = 9
+target = "one mate"
+[[hand.action]]
+name = "jeer"
+element = "song"
+power = 4
+time = 9
+hits = 90
+target = "one rival"
+
+[[hand]]
+name = "Greb"
+stamina = 13
+quickness = 9
+rating.rope = { attack = 1, guard = 2 }
+[[hand.action]]
+name = "sack"
+element = "rope"
+power = 5
+time = 9
+hits = 80
+target = "one rival"
+
+[[hand]]
+name = "Ames"
+stamina = 12
+quickness = 9
+rating.water = { attack = 1, guard = 1 }
+[[hand.action]]
+name = "slosh"
+element = "water"
+power = 4
+time = 9
+hits = 85
+target = "one rival"
+lays = "soaked"
+turns = 1
+)";
+
+}  // namespace
+
+std::string_view Scuffle::eel_street_hands() { return eel_street_text; }
+std::string_view Scuffle::malthouse_five() { return malthouse_text; }
+
+Scuffle::Scuffle(const Parameters& parameters)
+    : Scuffle(parameters.teal.empty() ? read_crew(eel_street_text, "the Eel Street Hands")
+                                      : read_crew_file(parameters.teal),
+              parameters.amber.empty() ? read_crew(malthouse_text, "the Malthouse Five")
+                                       : read_crew_file(parameters.amber)) {}
+
+Scuffle::Position Scuffle::initial_position() const {
+    Position position;
+    for (std::size_t side = 0; side < 2; ++side)
+        for (std::size_t i = 0; i < hands(side); ++i) {
+            const Hand& hand = crews_[side].hands[i];
+            position.crews[side][i].stamina = static_cast<std::int16_t>(hand.stamina);
+            position.crews[side][i].clock = cost(hand, 10);
+        }
+    return position;
+}
+
+bool Scuffle::all_out(const Position& position, std::size_t side) const {
+    for (std::size_t i = 0; i < hands(side); ++i)
+        if (!position.crews[side][i].out()) return false;
+    return true;
+}
+
+Scuffle::Actor Scuffle::actor(const Position& position) const {
+    Actor found;
+    int lowest = -1;
+    for (std::size_t side = 0; side < 2; ++side)
+        for (std::size_t i = 0; i < hands(side); ++i) {
+            const HandState& state = position.crews[side][i];
+            if (state.out() || (lowest >= 0 && state.clock >= lowest)) continue;
+            lowest = state.clock;
+            found = {side, i};
+        }
+    return found;
+}
+
+std::optional<Outcome> Scuffle::outcome(const Position& position) const {
+    const bool teal_out = all_out(position, 0), amber_out = all_out(position, 1);
+    if (teal_out && amber_out) return Outcome::draw();
+    if (teal_out || amber_out) return Outcome::win(amber_out ? Player::First : Player::Second);
+    if (position.actions >= actions_to_draw && !position.pending) return Outcome::draw();
+    return std::nullopt;
+}
+
+void Scuffle::generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
+    const Actor from = actor(position);
+    const auto& actions = hand(from).actions;
+    for (std::size_t i = 0; i < actions.size(); ++i) {
+        const auto number = static_cast<std::uint8_t>(i);
+        if (actions[i].target == TargetKind::AllRivals || actions[i].target == TargetKind::Self) {
+            moves.push_back({number, Move::no_target});
+            continue;
+        }
+        const std::size_t side = actions[i].target == TargetKind::OneMate ? from.side : 1 - from.side;
+        for (std::size_t target = 0; target < hands(side); ++target) {
+            if (position.crews[side][target].out() || (side == from.side && target == from.hand)) continue;
+            moves.push_back({number, static_cast<std::uint8_t>(target)});
+        }
+    }
+}
+
+void Scuffle::generate_events(const Position& position, arvek::MoveList<arvek::Event<Move>>& events) const {
+    const int hits = hand(actor(position)).actions[position.action.action].hits;
+    events.push_back({{Move::hit, Move::no_target}, hits / 100.0});
+    events.push_back({{Move::miss, Move::no_target}, (100 - hits) / 100.0});
+}
+
+void Scuffle::play(Position& position, const Move& move) const {
+    if (move.action == Move::hit || move.action == Move::miss) {
+        const Move action = std::exchange(position.action, Move{0, 0});
+        position.pending = false;
+        resolve(position, action, move.action == Move::hit);
+        return;
+    }
+    ++position.actions;
+    if (hand(actor(position)).actions[move.action].hits < 100) {
+        position.pending = true;
+        position.action = move;
+    } else {
+        resolve(position, move, true);
+    }
+}
+
+int Scuffle::harm(const Position& position, const Actor& from, const ScuffleAction& action, const Actor& target) const {
+    if (action.power == 0) return 0;
+    const HandState& state = position.crews[target.side][target.hand];
+    const Rating& against = hand(target).rating(action.element);
+    const int guard = against.guard + (state.has(Condition::Braced) ? guard_of_condition : 0) -
+                      (state.has(Condition::Soaked) ? guard_of_condition : 0);
+    const int amount = std::max(0, action.power + hand(from).rating(action.element).attack - guard);
+    return against.mends ? -std::min(amount, hand(target).stamina - state.stamina)
+                         : std::min<int>(amount, state.stamina);
+}
+
+template <class Do>
+void Scuffle::each_target(const Position& position, const Actor& from, const Move& move, Do act) const {
+    switch (hand(from).actions[move.action].target) {
+        case TargetKind::Self: act(from); break;
+        case TargetKind::OneMate: act(Actor{from.side, move.target}); break;
+        case TargetKind::OneRival: act(Actor{1 - from.side, move.target}); break;
+        case TargetKind::AllRivals:
+            for (std::size_t i = 0; i < hands(1 - from.side); ++i)
+                if (!position.crews[1 - from.side][i].out()) act(Actor{1 - from.side, i});
+            break;
+    }
+}
+
+void Scuffle::resolve(Position& position, const Move& move, bool hit) const {
+    const Actor from = actor(position);
+    const ScuffleAction& action = hand(from).actions[move.action];
+    HandState& own = position.crews[from.side][from.hand];
+    own.clock += cost(hand(from), action.time) + (own.has(Condition::Winded) ? clock_of_winded : 0);
+    for (std::uint8_t& turns : own.turns)
+        if (turns > 0) --turns;
+    if (!hit) return;
+    each_target(position, from, move, [&](const Actor& target) {
+        HandState& state = position.crews[target.side][target.hand];
+        state.stamina = static_cast<std::int16_t>(state.stamina - harm(position, from, action, target));
+        if (state.out()) {
+            state.turns = {};
+        } else if (action.lays) {
+            auto& turns = state.turns[static_cast<std::size_t>(action.condition)];
+            turns = std::max(turns, static_cast<std::uint8_t>(action.turns));
+        }
+    });
+}
+
+int Scuffle::preference(const Position& position, const Move& move) const {
+    constexpr int point = 10, out = 60, laid = 15;
+    const Actor from = actor(position);
+    const ScuffleAction& action = hand(from).actions[move.action];
+    int worth = 0;
+    each_target(position, from, move, [&](const Actor& target) {
+        const HandState& state = position.crews[target.side][target.hand];
+        const int sign = target.side == from.side ? -1 : 1;
+        const int loss = harm(position, from, action, target);
+        worth += sign * (point * loss + (loss >= state.stamina ? out : 0));
+        if (action.lays && !state.has(action.condition))
+            worth += sign * (action.condition == Condition::Braced ? -laid : laid);
+    });
+    return worth * action.hits / cost(hand(from), action.time);
+}
+
+std::string Scuffle::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
+
+std::string Scuffle::move_text(const Position& position, const Move& move) const {
+    if (move.action == Move::hit) return "hit";
+    if (move.action == Move::miss) return "miss";
+    const Actor from = actor(position);
+    const ScuffleAction& action = hand(from).actions[move.action];
+    if (move.target == Move::no_target) return action.name;
+    const std::size_t side = action.target == TargetKind::OneMate ? from.side : 1 - from.side;
+    return action.name + ":" + crews_[side].hands[move.target].name;
+}
+
+std::string Scuffle::position_text(const Position& position) const {
+    std::string text;
+    for (std::size_t side = 0; side < 2; ++side) {
+        if (side > 0) text += '|';
+        for (std::size_t i = 0; i < hands(side); ++i) {
+            const HandState& state = position.crews[side][i];
+            if (i > 0) text += ',';
+            text += std::to_string(state.stamina) + "@" + std::to_string(state.clock);
+            for (std::size_t c = 0; c < condition_count; ++c)
+                if (state.turns[c] > 0) text += condition_letters[c] + std::to_string(state.turns[c]);
+        }
+    }
+    return text + " " + std::to_string(position.actions) + " " +
+           (position.pending ? move_text(position, position.action) : "-");
+}
+
+Scuffle::Position Scuffle::read_position(std::string_view text) const {
+    const std::string whole = "such as '" + position_text(initial_position()) + "'";
+    std::size_t at = 0;
+    const auto fail = [&](const std::string& problem, const std::string& expected) {
+        throw InputError("position", at + 1, problem, expected);
+    };
+    const auto here = [&] {
+        return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text");
+    };
+    const auto next = [&] { return at < text.size() ? text[at] : '\0'; };
+    const auto take = [&](char wanted) {
+        if (next() != wanted) fail(here() + " is not what comes here", "'" + std::string(1, wanted) + "'; " + whole);
+        ++at;
+    };
+    const auto number = [&](const std::string& what, int least, int most) {
+        const std::size_t from = at;
+        int value = 0;
+        while (next() >= '0' && next() <= '9' && at < from + 7) value = 10 * value + (text[at++] - '0');
+        if (at == from || value < least || value > most || (at > from + 1 && text[from] == '0')) {
+            at = from;
+            fail(here() + " does not begin " + what + " in range",
+                 std::to_string(least) + " to " + std::to_string(most) + ", without zeros before it");
+        }
+        return value;
+    };
+    if (text.empty()) fail("the text is empty", whole);
+    Position position;
+    for (std::size_t side = 0; side < 2; ++side) {
+        if (side > 0) take('|');
+        for (std::size_t i = 0; i < hands(side); ++i) {
+            if (i > 0) take(',');
+            HandState& state = position.crews[side][i];
+            const Hand& hand = crews_[side].hands[i];
+            state.stamina = static_cast<std::int16_t>(number("the stamina of " + hand.name, 0, hand.stamina));
+            take('@');
+            state.clock = number("a clock", 0, latest_clock);
+            for (std::size_t c = 0; c < condition_count; ++c) {
+                if (next() != condition_letters[c]) continue;
+                ++at;
+                state.turns[c] = static_cast<std::uint8_t>(number("a number of turns", 1, 9));
+                if (state.out()) fail(hand.name + " is out, and a hand that is out is under no condition", "none");
+            }
+        }
+    }
+    take(' ');
+    position.actions = static_cast<std::uint8_t>(number("a number of actions", 0, actions_to_draw));
+    take(' ');
+    const std::string_view pending = text.substr(at);
+    if (pending == "-") return position;
+    std::vector<std::string> chancy;
+    if (!all_out(position, 0) && !all_out(position, 1)) {
+        arvek::MoveList<Move> moves;
+        generate_moves(position, moves);
+        for (const Move& move : moves) {
+            if (hand(actor(position)).actions[move.action].hits == 100) continue;
+            chancy.push_back(move_text(position, move));
+            if (chancy.back() != pending) continue;
+            position.pending = true;
+            position.action = move;
+            return position;
+        }
+    }
+    fail("'" + std::string(pending) + "' is no action that is still to hit or miss",
+         "-" + (chancy.empty() ? std::string() : " or " + arvek::any_of_text(chancy)));
+    return position;
+}
+
+std::string Scuffle::drawing(const Position& position) const {
+    std::ostringstream out;
+    const bool over = outcome(position).has_value();
+    const Actor acting = over ? Actor{2, 0} : actor(position);
+    std::size_t widest = 0;
+    for (const Crew& crew : crews_)
+        for (const Hand& hand : crew.hands) widest = std::max(widest, hand.name.size());
+    constexpr int bar_length = 20;
+    for (std::size_t side = 0; side < 2; ++side) {
+        out << "  " << crews_[side].name << "\n";
+        for (std::size_t i = 0; i < hands(side); ++i) {
+            const HandState& state = position.crews[side][i];
+            const Hand& hand = crews_[side].hands[i];
+            const int full = state.out() ? 0 : std::max(1, state.stamina * bar_length / hand.stamina);
+            std::string stamina = std::to_string(state.stamina) + "/" + std::to_string(hand.stamina);
+            stamina.insert(0, 7 - std::min<std::size_t>(7, stamina.size()), ' ');
+            out << (acting.side == side && acting.hand == i ? "> " : "  ") << (side == 0 ? "T " : "A ") << hand.name
+                << std::string(widest - hand.name.size(), ' ') << " " << stamina << " ["
+                << std::string(static_cast<std::size_t>(full), '=')
+                << std::string(static_cast<std::size_t>(bar_length - full), ' ') << "]";
+            if (state.out()) {
+                out << " out";
+            } else {
+                out << " clock " << state.clock;
+                for (std::size_t c = 0; c < condition_count; ++c)
+                    if (state.turns[c] > 0)
+                        out << ", " << name_of(static_cast<Condition>(c)) << " for " << int{state.turns[c]};
+            }
+            out << "\n";
+        }
+    }
+    out << "  " << int{position.actions} << " actions so far, a draw at " << actions_to_draw;
+    if (position.pending) out << "; " << move_text(position, position.action) << ": hit or miss?";
+    out << "\n";
+    return out.str();
+}
+
+}  // namespace waterway

@@ -1,0 +1,93 @@
+#pragma once
+// Ability: chance. For dice, decks and hit rolls: who moves next may be chance.
+//
+//     bool chance_is_next(const Position&) const;
+//     void generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;
+//
+// An event is played like a move, and has a text like one. Where chance is next, generate_events() appends every event
+// that can happen, each with its probability, above 0 and summing to 1; generate_moves() and player_to_move() are not
+// asked there, and the game is not over. Whoever runs a game draws the events: a match, the tool, or
+//
+//     arvek::Random random(seed);
+//     arvek::settle_chance(game, position, random);      // until it is a player's turn, or the game is over
+//
+// An opponent never sees what will be drawn.
+
+#include <concepts>
+
+#include "arvek/game/game.hpp"
+#include "arvek/game/random.hpp"
+
+namespace arvek {
+
+/// One thing that chance can do.
+template <class Move>
+struct Event {
+    Move move{};               ///< what play() is given
+    double probability = 0.0;  ///< above 0, at most 1
+
+    friend bool operator==(const Event&, const Event&) = default;
+};
+
+template <class G>
+concept ChanceGame = Game<G> &&
+    requires(const G& game, const typename G::Position& position, MoveList<Event<typename G::Move>>& events) {
+    { game.chance_is_next(position) } -> std::same_as<bool>;
+    { game.generate_events(position, events) } -> std::same_as<void>;
+};
+
+/// Whether chance moves next. Requires: the game is not over.
+template <Game G>
+bool chance_is_next(const G& game, const typename G::Position& position) {
+    if constexpr (ChanceGame<G>)
+        return game.chance_is_next(position);
+    else
+        return false;
+}
+
+/// What can happen next: the legal moves of the player to move, or the events of chance. Requires: the game is not
+/// over.
+template <Game G>
+void generate_what_is_next(const G& game, const typename G::Position& position, MoveList<typename G::Move>& moves) {
+    if constexpr (ChanceGame<G>) {
+        if (game.chance_is_next(position)) {
+            MoveList<Event<typename G::Move>> events;
+            game.generate_events(position, events);
+            for (const auto& event : events) moves.push_back(event.move);
+            return;
+        }
+    }
+    game.generate_moves(position, moves);
+}
+
+/// One of the events, each as likely as its probability says. Requires: chance is next, and there is an event.
+template <ChanceGame G>
+typename G::Move drawn_event(const G& game, const typename G::Position& position, Random& random) {
+    MoveList<Event<typename G::Move>> events;
+    game.generate_events(position, events);
+    double left = random.unit();
+    for (const auto& event : events) {
+        if (left < event.probability) return event.move;
+        left -= event.probability;
+    }
+    return events[events.size() - 1].move;  // what rounding left over
+}
+
+/// Plays drawn events until a player is to move or the game is over, and calls `seen(event)` after each.
+template <Game G, class Seen>
+void settle_chance(const G& game, typename G::Position& position, Random& random, Seen seen) {
+    if constexpr (ChanceGame<G>) {
+        while (!game.outcome(position) && game.chance_is_next(position)) {
+            const auto event = drawn_event(game, position, random);
+            game.play(position, event);
+            seen(event);
+        }
+    }
+}
+
+template <Game G>
+void settle_chance(const G& game, typename G::Position& position, Random& random) {
+    settle_chance(game, position, random, [](const auto&) {});
+}
+
+}  // namespace arvek
