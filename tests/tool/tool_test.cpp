@@ -470,6 +470,9 @@ TEST(Tool, ReadsMapsAndCrewsGivenAsSettings) {
     expect_refused({"decide", "nightwatch", "--set", "map=no/such.map"}, "can not be read");
     expect_refused({"decide", "scuffle", "--set", "teal=" + demo + "nightwatch/weir.map"}, "weir.map, line 1, column");
     const auto games = run(words("games --format json")).json();
-    for (const auto& game : games["games"])
-        if (game["name"] == "nightwatch") EXPECT_EQ(game["parameters"][0]["kind"], "text");
+    for (const auto& game : games["games"]) {
+        if (game["name"] == "nightwatch") {
+            EXPECT_EQ(game["parameters"][0]["kind"], "text");
+        }
+    }
 }
