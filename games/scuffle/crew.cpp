@@ -36,7 +36,7 @@ class Reader {
             if (depth > 200) throw InputError(source_, "brackets are nested too deeply", "a crew");
         }
         try {
-            table_ = toml::parse(text);
+            table_ = toml::parse(plain(text));
         } catch (const toml::parse_error& error) {
             throw InputError(place(error.source()), std::string(error.description()), "TOML");
         }
@@ -121,6 +121,48 @@ class Reader {
     }
 
    private:
+    [[noreturn]] void fail_at(std::size_t line, std::size_t column, const std::string& problem,
+                              const std::string& expected) const {
+        throw InputError(source_ + ", line " + std::to_string(line) + ", column " + std::to_string(column), problem,
+                         expected);
+    }
+
+    /// The text without its comment lines, which may be in any script; the rest must be plain. The parser is not to be
+    /// trusted with anything else, nor with brackets of a table that no name follows.
+    std::string plain(std::string_view text) const {
+        std::string kept;
+        for (std::size_t line = 1; !text.empty(); ++line) {
+            const auto end = text.find('\n');
+            const std::string_view whole = text.substr(0, end);
+            text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+            std::size_t at = whole.find_first_not_of(" \t");
+            if (at == std::string_view::npos || whole[at] == '#') {
+                kept += '\n';
+                continue;
+            }
+            for (std::size_t i = 0; i < whole.size(); ++i) {
+                const auto letter = static_cast<unsigned char>(whole[i]);
+                const bool last_return = letter == '\r' && i + 1 == whole.size();
+                if ((letter < 0x20 && letter != '\t' && !last_return) || letter >= 0x7f)
+                    fail_at(line, i + 1, "a character is not plain text", "letters, digits and signs of ASCII");
+            }
+            if (whole[at] == '[') {
+                at += whole.substr(at, 2) == "[[" ? 2 : 1;
+                at = whole.find_first_not_of(" \t", at);
+                const char next = at == std::string_view::npos ? '\0' : whole[at];
+                const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
+                                 (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
+                                 next == '\'' || next == ']';
+                if (!key)
+                    fail_at(line, std::min(at, whole.size()) + 1, "no name follows the bracket",
+                            "the name of a table, such as [[hand]]");
+            }
+            kept += whole;
+            kept += '\n';
+        }
+        return kept;
+    }
+
     std::string place(const toml::source_region& source) const {
         return source_ + ", line " + std::to_string(source.begin.line) + ", column " +
                std::to_string(source.begin.column);

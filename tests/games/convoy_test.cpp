@@ -58,7 +58,7 @@ TEST(Convoy, RivalsThatMeetTakeEachOthersStrengthOff) {
 TEST(Convoy, ABoatAtTheFarEndTakesItsStrengthFromTheWall) {
     EXPECT_EQ(after_tick(".......B"), "........ T 5 12:9 1:1 0:0");
     EXPECT_EQ(after_tick("......S."), "........ T 5 12:11 1:1 0:0");
-    EXPECT_EQ(after_tick("t!2.....", "12:12 12:11 3:1"), "........ T 5 10:12 12:12 2:0");
+    EXPECT_EQ(after_tick("t!2.......", "12:12 12:11 3:1"), "........ T 5 10:12 12:12 2:0");
 }
 
 TEST(Convoy, AWallAtZeroLosesAndBothDraw) {

@@ -167,7 +167,8 @@ TEST(Scuffle, ACrewFileSaysWhereItIsWrong) {
     says(with("stamina = 20", "stamina = \"20\""), "line 4, column 11: 'stamina' is not a whole number");
     says(with("stamina = 20\n", ""), "there is no key 'stamina'");
     says(with("\"Ann\"", "\"Ann Lee\""), "can not stand in a move");
-    says(with("element = \"song\"", "element = \"sogn\""), "there is no element 'sogn' (expected song, perhaps");
+    says(with("element = \"song\"", "element = \"sogn\""),
+         "there is no element 'sogn' (expected rope, water, smoke or song");
     says(with("target = \"one mate\"", "target = \"mate\""), "there is no target 'mate'");
     says(with("gear = [\"hook\"]", "gear = [\"hock\"]"), "there is no gear 'hock' (expected hook, perhaps");
     says(with("hits = 50", "hits = 0"), "hits = 0 is out of range");
@@ -178,6 +179,10 @@ TEST(Scuffle, ACrewFileSaysWhereItIsWrong) {
     says(with("target = \"all rivals\"", "target = \"one mate\""), "no action for when its mates are out");
     says("name = \"x\"\nhand = 3\n", "'hand' is not a list of tables");
     says("name = " + std::string(5'000, '['), "nested too deeply");
+    says("[[= \"rope\"\n", "line 1, column 3: no name follows the bracket");
+    says("name = \"x\"\n[[[\n", "line 2, column 3: no name follows the bracket");
+    says("name = \"Zoë\"\n", "line 1, column 11: a character is not plain text");
+    EXPECT_EQ(message_of("# Zoë's crew [[[\n" + two_hands), "no error") << "a comment may say anything";
     EXPECT_THROW((void)Scuffle({"no/such.toml", ""}), InputError);
     EXPECT_THROW((void)Scuffle({"/", ""}), InputError) << "a folder";
 }

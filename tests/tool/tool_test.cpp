@@ -248,7 +248,7 @@ TEST(ToolDecide, SwitchesTechniquesByName) {
 
 TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
     const Json json = run({"games", "--format", "json"}).json();
-    ASSERT_EQ(json["games"].size(), 3u);
+    ASSERT_EQ(json["games"].size(), 6u);
     EXPECT_EQ(json["games"][0]["game"], "lanterns");
     EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
     EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);
@@ -466,12 +466,12 @@ TEST(Tool, ReadsMapsAndCrewsGivenAsSettings) {
         run({"decide", "scuffle", "--set", "teal=" + demo + "scuffle/towpath_kin.toml", "--format", "json"}).json();
     EXPECT_EQ(kin["set"]["teal"], demo + "scuffle/towpath_kin.toml");
     EXPECT_EQ(kin["set"]["amber"], "");
-    expect_refused({"decide", "nightwatch", "--set", "map=" + demo + "tour.toml"}, "is nothing on a map");
+    expect_refused({"decide", "nightwatch", "--set", "map=" + demo + "tour.toml"}, "line 1 of ");
     expect_refused({"decide", "nightwatch", "--set", "map=no/such.map"}, "can not be read");
     expect_refused({"decide", "scuffle", "--set", "teal=" + demo + "nightwatch/weir.map"}, "weir.map, line 1, column");
     const auto games = run(words("games --format json")).json();
     for (const auto& game : games["games"]) {
-        if (game["name"] == "nightwatch") {
+        if (game["game"] == "nightwatch") {
             EXPECT_EQ(game["parameters"][0]["kind"], "text");
         }
     }

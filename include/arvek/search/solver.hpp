@@ -10,6 +10,7 @@
 // Source of the narrowing: Plaat, Schaeffer, Pijls, de Bruin (1996), "Best-First Fixed-Depth Minimax Algorithms"
 // (MTD(f)).
 
+#include "arvek/game/missing.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/search/detail/retrograde.hpp"
 #include "arvek/search/detail/solving_tree.hpp"
