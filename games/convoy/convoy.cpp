@@ -136,15 +136,15 @@ std::optional<arvek::Outcome> Convoy::outcome(const Position& position) const {
 }
 
 int Convoy::on_the_way(const Lane& lane) const {
-    int sums[2] = {0, 0};
-    for (std::size_t cell = 0; cell < length(); ++cell) sums[lane[cell].side] += lane[cell].strength;
-    if (sums[0] == 0 || sums[1] == 0) return sums[0] - sums[1];
     Lane later = lane;
     std::array<std::int8_t, 2> walls{0, 0};
-    // Every boat has met or arrived by then: even two Tugs that stopped each other once.
-    for (int tick = 0; tick < 2 * parameters_.length + 2; ++tick)
+    // Rivals come nearer with every step, and one of them is gone after two meetings at the most.
+    for (;;) {
+        int sums[2] = {0, 0};
+        for (std::size_t cell = 0; cell < length(); ++cell) sums[later[cell].side] += later[cell].strength;
+        if (sums[0] == 0 || sums[1] == 0) return walls[0] + sums[0] - walls[1] - sums[1];
         for (const int step : {0, 1}) advance(later, walls, step);
-    return walls[0] - walls[1];
+    }
 }
 
 arvek::Score Convoy::evaluate(const Position& position, Player player) const {

@@ -33,8 +33,7 @@ class Reader {
         int depth = 0;
         for (const char letter : text) {
             if (letter == '[' || letter == '{') ++depth;
-            if (letter == ']' || letter == '}' || letter == '\n')
-                depth = letter == '\n' ? depth : std::max(0, depth - 1);
+            if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
             if (depth > 200) throw InputError(source_, "brackets are nested too deeply", "a crew");
         }
         try {
