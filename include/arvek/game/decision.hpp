@@ -54,8 +54,10 @@ struct RankedMove {
     Move move{};
     Score score;  ///< for the player to move; proven scores count plies from the decision's position
     ScoreKind kind = ScoreKind::Estimate;
-    std::vector<Move> line;            ///< what the search expects, beginning with the move itself
-    std::vector<std::string> reasons;  ///< said by rules
+    std::vector<Move> line;              ///< what the search expects, beginning with the move itself
+    std::vector<std::string> reasons{};  ///< said by rules and suggestions
+    double worth = 0.0;                  ///< by suggestions or features, in their own units, where those chose
+    std::string reason{};                ///< the one that weighs most, where suggestions or features chose
 };
 
 /// One rule that was asked, and what came of it.
@@ -68,11 +70,14 @@ struct RuleReport {
 template <class Move>
 struct Decision {
     Move move{};                           ///< always a legal move
-    std::vector<RankedMove<Move>> ranked;  ///< best first; the first one is `move`
+    std::vector<RankedMove<Move>> ranked;  ///< best first; the first one is `move`, unless a level took it away
+    int rank = 1;                          ///< the place of `move` among them, from 1
     DecisionStats stats;
-    bool has_scores = false;        ///< whether the scores mean anything: false where rules or chance chose
+    bool has_scores = false;        ///< whether the scores mean anything: only where a search chose
     std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
-    std::vector<Move> overlooked;   ///< legal moves that a level kept out of sight
+    bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
+    std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
+    std::vector<Move> overlooked;   ///< of the ranked moves: those that a level kept out of sight
 };
 
 }  // namespace arvek

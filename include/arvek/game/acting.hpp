@@ -1,0 +1,41 @@
+#pragma once
+// Ability: acting. Buys rules about who acts, and about actions by name.
+//
+//     arvek::ActNames act_names() const;
+//     arvek::Act act(const Position&, const Move&) const;
+//
+// A move is then an action of an actor: a hand of a crew, a piece, a wharf. An action may be of several kinds.
+
+#include <concepts>
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "arvek/game/game.hpp"
+
+namespace arvek {
+
+/// A move as rules see it; numbers are places in ActNames.
+struct Act {
+    std::uint16_t actor = 0;
+    std::uint16_t action = 0;
+    std::uint64_t kinds = 0;  ///< a bit for each kind that the action is of
+
+    bool is_of(std::size_t kind) const { return (kinds >> kind & 1u) != 0; }
+};
+
+/// Every name that can occur in the game, whether or not it can right now.
+struct ActNames {
+    std::vector<std::string> actors;
+    std::vector<std::string> actions;
+    std::vector<std::string> kinds;  ///< at most 64
+};
+
+template <class G>
+concept ActingGame = Game<G> &&
+    requires(const G& game, const typename G::Position& position, const typename G::Move& move) {
+    { game.act_names() } -> std::same_as<ActNames>;
+    { game.act(position, move) } -> std::same_as<Act>;
+};
+
+}  // namespace arvek

@@ -1,0 +1,41 @@
+#pragma once
+// Ability: quantities. Buys rules and features that can be written as data, by the names of numbers.
+//
+//     std::span<const arvek::Quantity<MyGame>> quantities() const;
+//
+// A quantity is a number that a rule may ask about: of the position, of who acts, of a possible action or of its
+// target. All are asked with a legal move of the position; one of the position does not look at it.
+//
+//     static const arvek::Quantity<MyGame> all[] = {
+//         {"target stamina", "points", "what the target has left", arvek::QuantityOf::Target,
+//          [](const MyGame& game, const MyGame::Position& now, const MyGame::Move& move) {
+//              return double(now.hand(move.target).stamina);
+//          }},
+//     };
+//     return all;
+
+#include <concepts>
+#include <cstdint>
+#include <span>
+
+#include "arvek/game/game.hpp"
+
+namespace arvek {
+
+enum class QuantityOf : std::uint8_t { Position, Actor, Action, Target };
+
+template <class G>
+struct Quantity {
+    const char* name = "";  ///< in lower case, unique in the game: "target stamina"
+    const char* unit = "";  ///< "points"; empty for a plain number; "0 or 1" for yes and no
+    const char* doc = "";   ///< what it is, for whoever writes rules
+    QuantityOf of = QuantityOf::Position;
+    double (*value)(const G&, const typename G::Position&, const typename G::Move&) = nullptr;
+};
+
+template <class G>
+concept MeasuredGame = Game<G> && requires(const G& game) {
+    { game.quantities() } -> std::convertible_to<std::span<const Quantity<G>>>;
+};
+
+}  // namespace arvek

@@ -1,0 +1,54 @@
+#pragma once
+// Ability: suggesters. Buys choosing by what is noteworthy, for games with far more moves than are worth a thought.
+//
+//     std::span<const arvek::Suggester<MyGame>> suggesters() const;
+//
+// A suggester looks at a position and proposes a few moves for one reason, each with an urgency in the game's own units
+// (more than 0) and what it saw.
+//
+//     {"take", "takes a rival's piece off", [](const MyGame& game, const MyGame::Position& now, auto& proposals) {
+//          for (...) proposals.add(move, 6.0, "can take the Runner");
+//      }},
+
+#include <concepts>
+#include <span>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/game.hpp"
+
+namespace arvek {
+
+template <class Move>
+struct Proposal {
+    Move move{};
+    double urgency = 0.0;
+    std::string note;  ///< what was seen: "can take the Runner"
+};
+
+/// Where suggesters put what they propose. A move may be proposed several times.
+template <class Move>
+class Proposals {
+   public:
+    void add(const Move& move, double urgency, std::string note) { all_.push_back({move, urgency, std::move(note)}); }
+    const std::vector<Proposal<Move>>& all() const { return all_; }
+    void clear() { all_.clear(); }
+
+   private:
+    std::vector<Proposal<Move>> all_;
+};
+
+template <class G>
+struct Suggester {
+    const char* reason = "";  ///< a short name, unique in the game: "take"
+    const char* doc = "";     ///< what it looks for, for whoever writes temperaments
+    void (*suggest)(const G&, const typename G::Position&, Proposals<typename G::Move>&) = nullptr;
+};
+
+template <class G>
+concept SuggestingGame = Game<G> && requires(const G& game) {
+    { game.suggesters() } -> std::convertible_to<std::span<const Suggester<G>>>;
+};
+
+}  // namespace arvek

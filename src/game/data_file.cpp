@@ -1,0 +1,223 @@
+#include "arvek/game/data_file.hpp"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+#define TOML_EXCEPTIONS 1
+// What the parser asserts can be wrong about a wrong file, which it then reports as an error; the same in every source.
+#define TOML_ASSERT(condition) static_assert(true)
+#include <toml++/toml.h>
+
+namespace arvek {
+
+namespace {
+
+constexpr int deepest_brackets = 200;
+
+DataPlace place_of(const toml::source_region& source) {
+    return {static_cast<int>(source.begin.line), static_cast<int>(source.begin.column)};
+}
+
+bool comes_before(const DataPlace& a, const DataPlace& b) {
+    return a.line != b.line ? a.line < b.line : a.column < b.column;
+}
+
+DataNode node_of(const toml::node& node) {
+    DataNode found;
+    found.place = place_of(node.source());
+    if (const toml::table* table = node.as_table()) {
+        found.kind = DataNode::Kind::Table;
+        for (const auto& [key, value] : *table)
+            found.entries.push_back({std::string(key.str()), place_of(key.source()), node_of(value)});
+        std::stable_sort(found.entries.begin(), found.entries.end(),
+                         [](const auto& a, const auto& b) { return comes_before(a.place, b.place); });
+    } else if (const toml::array* array = node.as_array()) {
+        found.kind = DataNode::Kind::List;
+        for (const toml::node& item : *array) found.items.push_back(node_of(item));
+    } else if (const auto* text = node.as_string()) {
+        found.kind = DataNode::Kind::Text;
+        found.text = text->get();
+    } else if (const auto* whole = node.as_integer()) {
+        found.kind = DataNode::Kind::WholeNumber;
+        found.whole = whole->get();
+        found.number = static_cast<double>(whole->get());
+    } else if (const auto* number = node.as_floating_point()) {
+        found.kind = DataNode::Kind::Number;
+        found.number = number->get();
+    } else if (const auto* truth = node.as_boolean()) {
+        found.kind = DataNode::Kind::TrueOrFalse;
+        found.truth = truth->get();
+    }
+    return found;
+}
+
+std::string text_of(double number) {
+    char text[32];
+    return {text, std::to_chars(text, text + sizeof text, number).ptr};
+}
+
+}  // namespace
+
+const DataNode* DataNode::find(std::string_view key) const {
+    for (const Entry& entry : entries)
+        if (entry.key == key) return &entry.value;
+    return nullptr;
+}
+
+DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes) : source_(source) {
+    if (text.size() > most_bytes)
+        throw InputError(source_, "the file is larger than " + std::to_string(most_bytes) + " bytes", "a smaller one");
+    // Nesting is what the parser recurses over.
+    int depth = 0;
+    for (const char letter : text) {
+        if (letter == '[' || letter == '{') ++depth;
+        if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
+        if (depth > deepest_brackets) throw InputError(source_, "brackets are nested too deeply", "fewer of them");
+    }
+    // The text without its lines of comment, which may be in any script; the rest must be plain. The parser is not to
+    // be trusted with anything else, nor with brackets of a table that no name follows.
+    std::string kept;
+    for (int line = 1; !text.empty(); ++line) {
+        const auto end = text.find('\n');
+        const std::string_view whole = text.substr(0, end);
+        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+        std::size_t at = whole.find_first_not_of(" \t");
+        if (at == std::string_view::npos || whole[at] == '#') {
+            kept += '\n';
+            continue;
+        }
+        for (std::size_t i = 0; i < whole.size(); ++i) {
+            const auto letter = static_cast<unsigned char>(whole[i]);
+            const bool last_return = letter == '\r' && i + 1 == whole.size();
+            if ((letter < 0x20 && letter != '\t' && !last_return) || letter >= 0x7f)
+                fail({line, static_cast<int>(i) + 1}, "a character is not plain text",
+                     "letters, digits and signs of ASCII");
+        }
+        if (whole[at] == '[') {
+            at += whole.substr(at, 2) == "[[" ? 2 : 1;
+            at = whole.find_first_not_of(" \t", at);
+            const char next = at == std::string_view::npos ? '\0' : whole[at];
+            const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
+                             (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
+                             next == '\'' || next == ']';
+            if (!key)
+                fail({line, static_cast<int>(std::min(at, whole.size())) + 1}, "no name follows the bracket",
+                     "the name of a table");
+        }
+        kept += whole;
+        kept += '\n';
+    }
+    try {
+        root_ = node_of(toml::parse(kept));
+    } catch (const toml::parse_error& error) {
+        throw InputError(at(place_of(error.source())), std::string(error.description()), "TOML");
+    }
+}
+
+std::string DataFile::at(const DataPlace& place) const {
+    return source_ + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column);
+}
+
+void DataFile::fail(const DataPlace& place, const std::string& problem, const std::string& expected) const {
+    throw InputError(at(place), problem, expected);
+}
+
+void DataFile::fail_unknown(const DataPlace& place, const std::string& what, const std::string& name,
+                            const std::vector<std::string>& known) const {
+    const std::string nearest = nearest_of(name, known);
+    fail(place, "there is no " + what + " '" + name + "'",
+         (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(known));
+}
+
+void DataFile::allow_only(const DataNode& table, const std::vector<std::string>& known) const {
+    for (const auto& entry : table.entries)
+        if (std::find(known.begin(), known.end(), entry.key) == known.end())
+            fail_unknown(entry.place, "key", entry.key, known);
+}
+
+const DataNode& DataFile::required(const DataNode& table, const std::string& key, const std::string& example) const {
+    const DataNode* node = table.find(key);
+    if (node == nullptr) fail(table, "there is no key '" + key + "'", key + " = " + example);
+    return *node;
+}
+
+void DataFile::require_table(const DataNode& node, const std::string& what, const std::string& example) const {
+    if (node.kind != DataNode::Kind::Table) fail(node, what + " is not a table", example);
+}
+
+const std::string& DataFile::text(const DataNode& node, const std::string& what) const {
+    if (node.kind != DataNode::Kind::Text) fail(node, what + " is not a text", "a text in quotes");
+    return node.text;
+}
+
+bool DataFile::truth(const DataNode& node, const std::string& what) const {
+    if (node.kind != DataNode::Kind::TrueOrFalse) fail(node, what + " is neither true nor false", "true or false");
+    return node.truth;
+}
+
+std::int64_t DataFile::whole(const DataNode& node, const std::string& what, std::int64_t least,
+                             std::int64_t most) const {
+    const std::string range = std::to_string(least) + " to " + std::to_string(most);
+    if (node.kind != DataNode::Kind::WholeNumber) fail(node, what + " is not a whole number", range);
+    if (node.whole < least || node.whole > most)
+        fail(node, what + " = " + std::to_string(node.whole) + " is out of range", range);
+    return node.whole;
+}
+
+double DataFile::number(const DataNode& node, const std::string& what, double least, double most) const {
+    const std::string range = text_of(least) + " to " + text_of(most);
+    if (node.kind != DataNode::Kind::WholeNumber && node.kind != DataNode::Kind::Number)
+        fail(node, what + " is not a number", range);
+    if (!(node.number >= least && node.number <= most))
+        fail(node, what + " = " + text_of(node.number) + " is out of range", range);
+    return node.number;
+}
+
+std::size_t DataFile::choice(const DataNode& node, const std::string& what,
+                             const std::vector<std::string>& names) const {
+    const std::string& found = text(node, what);
+    const auto at = std::find(names.begin(), names.end(), found);
+    if (at == names.end()) fail_unknown(node.place, what, found, names);
+    return static_cast<std::size_t>(at - names.begin());
+}
+
+std::vector<const DataNode*> DataFile::tables(const DataNode& table, const std::string& key, std::size_t most) const {
+    std::vector<const DataNode*> found;
+    const DataNode* node = table.find(key);
+    if (node == nullptr) return found;
+    if (node->kind != DataNode::Kind::List)
+        fail(*node, "'" + key + "' is not a list of tables", "[[" + key + "]] before each");
+    for (const DataNode& entry : node->items) {
+        if (entry.kind != DataNode::Kind::Table)
+            fail(entry, "an entry of '" + key + "' is not a table", "[[" + key + "]] before each");
+        if (found.size() == most)
+            fail(entry, "there are more than " + std::to_string(most) + " of '" + key + "'", "at most that many");
+        found.push_back(&entry);
+    }
+    return found;
+}
+
+std::int64_t DataFile::whole_or(const DataNode& table, const std::string& key, std::int64_t standard,
+                                std::int64_t least, std::int64_t most) const {
+    const DataNode* node = table.find(key);
+    return node == nullptr ? standard : whole(*node, "'" + key + "'", least, most);
+}
+
+double DataFile::number_or(const DataNode& table, const std::string& key, double standard, double least,
+                           double most) const {
+    const DataNode* node = table.find(key);
+    return node == nullptr ? standard : number(*node, "'" + key + "'", least, most);
+}
+
+bool DataFile::truth_or(const DataNode& table, const std::string& key, bool standard) const {
+    const DataNode* node = table.find(key);
+    return node == nullptr ? standard : truth(*node, "'" + key + "'");
+}
+
+std::string DataFile::text_or(const DataNode& table, const std::string& key, const std::string& standard) const {
+    const DataNode* node = table.find(key);
+    return node == nullptr ? standard : text(*node, "'" + key + "'");
+}
+
+}  // namespace arvek

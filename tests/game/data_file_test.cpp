@@ -1,0 +1,95 @@
+#include <gtest/gtest.h>
+#include <arvek/game/data_file.hpp>
+
+#include <functional>
+
+using namespace arvek;
+
+namespace {
+
+const char* const text = R"(# a comment in any script: äöü
+name = "The Weir"
+depth = 3
+share = 0.25
+open = true
+list = [1, "two", { three = 3 }]
+
+[gate.upper]
+width = 4
+
+[[boat]]
+name = "Skiff"
+
+[[boat]]
+name = "Tug"
+)";
+
+std::string complaint(const std::function<void(const DataFile&)>& ask, const std::string& content = text) {
+    try {
+        ask(DataFile(content, "weir.toml"));
+    } catch (const InputError& error) {
+        return error.what();
+    }
+    return "no complaint";
+}
+
+}  // namespace
+
+TEST(DataFile, GivesValuesWithTheirPlaces) {
+    const DataFile file(text, "weir.toml");
+    EXPECT_EQ(file.text(file.required(file.root(), "name", ""), "name"), "The Weir");
+    EXPECT_EQ(file.whole_or(file.root(), "depth", 0, 1, 9), 3);
+    EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "a whole number is a number";
+    EXPECT_EQ(file.number_or(file.root(), "share", 0, 0, 1), 0.25);
+    EXPECT_TRUE(file.truth_or(file.root(), "open", false));
+    EXPECT_EQ(file.whole_or(file.root(), "missing", 7, 1, 9), 7);
+    EXPECT_EQ(file.root().find("gate")->find("upper")->find("width")->place.line, 9);
+    EXPECT_EQ(file.root().find("gate")->find("upper")->find("width")->place.column, 9);
+    const auto boats = file.tables(file.root(), "boat", 5);
+    ASSERT_EQ(boats.size(), 2u);
+    EXPECT_EQ(boats[1]->find("name")->text, "Tug");
+    EXPECT_TRUE(file.tables(file.root(), "barge", 5).empty());
+    const DataNode& list = *file.root().find("list");
+    ASSERT_EQ(list.items.size(), 3u);
+    EXPECT_EQ(list.items[2].find("three")->whole, 3);
+    std::vector<std::string> keys;
+    for (const auto& entry : file.root().entries) keys.push_back(entry.key);
+    EXPECT_EQ(keys, (std::vector<std::string>{"name", "depth", "share", "open", "list", "gate", "boat"}))
+        << "in the order of the file";
+}
+
+TEST(DataFile, EveryComplaintNamesFileLineAndColumn) {
+    const auto root = [](const DataFile& file) -> const DataNode& { return file.root(); };
+    EXPECT_EQ(
+        complaint([&](const DataFile& file) {
+            file.allow_only(root(file), {"name", "dept", "share", "open", "list", "gate", "boat"});
+        }),
+        "weir.toml, line 3, column 1: there is no key 'depth' (expected dept, perhaps; there are name, dept, share, "
+        "open, list, gate or boat)");
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "depth", 0, 4, 9); }),
+              "weir.toml, line 3, column 9: 'depth' = 3 is out of range (expected 4 to 9)");
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "share", 0, 4, 9); }),
+              "weir.toml, line 4, column 9: 'share' is not a whole number (expected 4 to 9)");
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.number_or(root(file), "name", 0, 0, 1); }),
+              "weir.toml, line 2, column 8: 'name' is not a number (expected 0 to 1)");
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.text_or(root(file), "open", ""); }),
+              "weir.toml, line 5, column 8: 'open' is not a text (expected a text in quotes)");
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.tables(root(file), "name", 5); }),
+              "weir.toml, line 2, column 8: 'name' is not a list of tables (expected [[name]] before each)");
+    EXPECT_NE(complaint([&](const DataFile& file) { (void)file.tables(root(file), "list", 5); }).find("line 6"),
+              std::string::npos);
+    EXPECT_NE(complaint([&](const DataFile& file) { (void)file.tables(root(file), "boat", 1); }).find("more than 1"),
+              std::string::npos);
+}
+
+TEST(DataFile, WhatIsNoTomlIsSaidAndNothingTrips) {
+    const auto nothing = [](const DataFile&) {};
+    for (const std::string wrong : {"a = ", "a", "[a", "[[a", "[[=", "[ ]\n=", "a = 1\na = 2", "a = \"", "= 3",
+                                    "a = [1,", "a = {b = 1", "\x01", "a = \"\xc3\xa4\"", "a = 1\n\xc2\xa0"})
+        EXPECT_TRUE(complaint(nothing, wrong).starts_with("weir.toml, line "))
+            << wrong << ": " << complaint(nothing, wrong);
+    EXPECT_NE(complaint(nothing, std::string(5'000, '[')).find("nested too deeply"), std::string::npos);
+    EXPECT_NE(complaint(nothing, "a = " + std::string(300'000, '1')).find("larger than"), std::string::npos);
+    EXPECT_EQ(complaint(nothing, ""), "no complaint") << "an empty file is an empty table";
+    EXPECT_EQ(complaint(nothing, "a = 1\r\nb = 2\r\n"), "no complaint") << "line ends of any kind";
+}
