@@ -16,6 +16,7 @@
 #include <string>
 #include <vector>
 
+#include "arvek/game/acting.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {
@@ -25,8 +26,11 @@ template <Game G>
 struct Situation {
     const G& game;
     const typename G::Position& position;
-    Player player;                               ///< whose move it is
-    const std::vector<typename G::Move>& moves;  ///< what is still to choose from, at least one
+    Player player;                                    ///< whose move it is
+    const std::vector<typename G::Move>& moves;       ///< what is still to choose from, at least one
+    const std::vector<Act>* acts = nullptr;           ///< of each of them, where the game has acts
+    const std::vector<std::string>* fired = nullptr;  ///< what chose each earlier decision, oldest first, if known
+    std::uint64_t seed = 0;                           ///< of the decision
 };
 
 template <class Move>

@@ -11,7 +11,7 @@
 // answered.
 
 #include <algorithm>
-#include <limits>
+#include <optional>
 #include <type_traits>
 #include <utility>
 
@@ -19,6 +19,7 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/rules/conditional_rule.hpp"
 #include "arvek/rules/rule.hpp"
 
 namespace arvek {
@@ -38,6 +39,9 @@ std::string move_name(const G& game, const typename G::Position& position, const
 
 /// "1 of 7 moves", with the right plural.
 std::string some_of_moves(std::size_t some, std::size_t all);
+
+/// The place at which the sum of the weights passes `at`; one that has a weight.
+std::size_t weighted_draw(const std::vector<double>& weights, double at);
 
 }  // namespace detail
 
@@ -143,6 +147,12 @@ Rule<G> prefer_rule(std::string name, Value value) {
             true};
 }
 
+/// One thing to do when no rule applies.
+struct Fallback {
+    std::string action{};  ///< by name; empty: any move
+    double weight = 1.0;   ///< more than 0
+};
+
 template <Game G>
 class RuleList {
    public:
@@ -165,10 +175,18 @@ class RuleList {
 
     const std::vector<Rule<G>>& rules() const { return rules_; }
 
+    /// What is done when no rule applies: one of these that is available, drawn by weight. Without any, a decision in
+    /// which no rule applies throws InputError. A list to which none was ever given takes any move.
+    RuleList& fallback(std::vector<Fallback> choices) {
+        fallback_ = std::move(choices);
+        return *this;
+    }
+
     /// A legal move and the account of how it was chosen. `only`: the moves to choose from; none: every legal move.
-    /// Throws InputError for a finished position.
+    /// `fired`: Decision::chosen_by of each earlier decision of the game, for rules that fire once or every so often.
+    /// Throws InputError for a finished position, and where neither a rule nor the fallback applies.
     Decision<Move> decide(const G& game, const Position& position, std::uint64_t seed,
-                          const std::vector<Move>& only = {}) const {
+                          const std::vector<Move>& only = {}, const std::vector<std::string>* fired = nullptr) const {
         const MoveList<Move> legal = legal_moves(game, position);
         if (legal.empty())
             throw InputError("position", "the game is over, so there is nothing to decide",
@@ -183,19 +201,27 @@ class RuleList {
         Decision<Move> decision;
         std::vector<MoveNote<Move>> notes;
         bool decided = false;
+        std::vector<Act> acts = acts_of(game, position, moves);
+        decision.rules.reserve(rules_.size() + 1);
         for (const Rule<G>& rule : rules_) {
             if (decided && (!rule.settles_ties || moves.size() == 1)) continue;
-            RuleAnswer<Move> answer = rule.ask({game, position, player, moves});
+            RuleAnswer<Move> answer =
+                rule.ask({game, position, player, moves, ActingGame<G> ? &acts : nullptr, fired, seed});
             decision.stats.nodes += answer.positions_seen;
             const bool fired = !answer.moves.empty();
-            decision.rules.push_back({rule.name, fired, (decided ? "among those, " : "") + answer.why});
+            if (decided) answer.why.insert(0, "among those, ");
+            decision.rules.push_back({rule.name, fired, std::move(answer.why)});
             notes.insert(notes.end(), answer.notes.begin(), answer.notes.end());
             if (!fired) continue;
             for (const Move& move : answer.moves) notes.push_back({move, rule.name});
             moves = std::move(answer.moves);
+            if (!decided) decision.chosen_by = rule.name;
             decided = true;
+            acts = acts_of(game, position, moves);
         }
-        if (moves.size() > 1 || !decided)
+        if (!decided && fallback_) {
+            fall_back(game, player, seed, acts, moves, decision);
+        } else if (moves.size() > 1 || !decided)
             decision.rules.push_back(
                 {"any move", true,
                  moves.size() == 1 ? "it is the only move" : "one of " + std::to_string(moves.size()) + " at random"});
@@ -206,12 +232,68 @@ class RuleList {
     }
 
    private:
+    static std::vector<Act> acts_of(const G& game, const Position& position, const std::vector<Move>& moves) {
+        std::vector<Act> acts;
+        if constexpr (ActingGame<G>) {
+            acts.reserve(moves.size());
+            for (const Move& move : moves) acts.push_back(game.act(position, move));
+        }
+        return acts;
+    }
+
+    void fall_back(const G& game, Player player, std::uint64_t seed, const std::vector<Act>& acts,
+                   std::vector<Move>& moves, Decision<Move>& decision) const {
+        std::string who = player_name_of(game, player);
+        std::vector<std::size_t> actions;
+        if constexpr (ActingGame<G>) {
+            const ActNames names = game.act_names();
+            who = names.actors[acts.front().actor];
+            const bool one =
+                std::all_of(acts.begin(), acts.end(), [&](const Act& act) { return act.actor == acts.front().actor; });
+            if (!one) who = player_name_of(game, player);
+            for (const Fallback& choice : *fallback_)
+                if (!choice.action.empty())
+                    actions.push_back(detail::place_of_name("action", choice.action, names.actions));
+                else
+                    actions.push_back(names.actions.size());
+        }
+        const auto fits = [&](std::size_t choice, std::size_t move) {
+            if ((*fallback_)[choice].action.empty()) return true;
+            return !acts.empty() && acts[move].action == actions[choice];
+        };
+        std::vector<double> weights;
+        double sum = 0;
+        for (std::size_t choice = 0; choice < fallback_->size(); ++choice) {
+            bool available = false;
+            for (std::size_t move = 0; move < moves.size() && !available; ++move) available = fits(choice, move);
+            weights.push_back(available ? (*fallback_)[choice].weight : 0.0);
+            sum += weights.back();
+        }
+        if (sum <= 0)
+            throw InputError(
+                "rules",
+                "no rule applies to " + who +
+                    (fallback_->empty() ? ", and there is no fallback" : ", and nothing of the fallback is available"),
+                "a fallback that is always available, or a rule that always applies");
+        std::size_t chosen = detail::weighted_draw(weights, Random(derived_seed(seed, 1)).unit() * sum);
+        std::vector<Move> kept;
+        for (std::size_t move = 0; move < moves.size(); ++move)
+            if (fits(chosen, move)) kept.push_back(moves[move]);
+        moves = std::move(kept);
+        const std::string& action = (*fallback_)[chosen].action;
+        decision.chosen_by = "fallback";
+        decision.rules.push_back(
+            {"fallback", true, (action.empty() ? std::string("any move") : action) + ", drawn by weight"});
+    }
+
     static void rank(Decision<Move>& decision, const std::vector<Move>& all, const std::vector<Move>& last,
                      const std::vector<MoveNote<Move>>& notes) {
         std::vector<Move> order{decision.move};
+        order.reserve(all.size());
         for (const auto* group : {&last, &all})
             for (const Move& move : *group)
                 if (std::find(order.begin(), order.end(), move) == order.end()) order.push_back(move);
+        decision.ranked.reserve(order.size());
         for (const Move& move : order) {
             RankedMove<Move> entry;
             entry.move = move;
@@ -223,18 +305,24 @@ class RuleList {
     }
 
     std::vector<Rule<G>> rules_;
+    std::optional<std::vector<Fallback>> fallback_;
 };
+
+/// For the moves that the game itself prefers.
+template <PreferringGame G>
+Rule<G> game_preference_rule() {
+    return prefer_rule<G>("the game's preference",
+                          [](const G& game, const typename G::Position& position, const typename G::Move& move) {
+                              return game.preference(position, move);
+                          });
+}
 
 /// Win now; stop the rival; then what the game itself prefers, if it says so; else any move.
 template <Game G>
 RuleList<G> standard_rules() {
     RuleList<G> rules;
     rules.win_now().stop_rival();
-    if constexpr (PreferringGame<G>)
-        rules.prefer("the game's preference",
-                     [](const G& game, const typename G::Position& position, const typename G::Move& move) {
-                         return game.preference(position, move);
-                     });
+    if constexpr (PreferringGame<G>) rules.add(game_preference_rule<G>());
     return rules;
 }
 

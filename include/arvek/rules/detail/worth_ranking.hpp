@@ -1,0 +1,82 @@
+#pragma once
+// The legal moves of a position, ranked by what suggestions or features find them worth.
+
+#include <algorithm>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/chance.hpp"
+#include "arvek/game/decision.hpp"
+#include "arvek/game/input_error.hpp"
+#include "arvek/game/missing.hpp"
+#include "arvek/game/random.hpp"
+
+namespace arvek::detail {
+
+template <Game G>
+class WorthRanking {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    WorthRanking(const G& game, const Position& position) {
+        const MoveList<Move> legal = legal_moves(game, position);
+        if (legal.empty())
+            throw InputError("position", "the game is over, so there is nothing to decide",
+                             "a position where play goes on");
+        if (chance_is_next(game, position))
+            throw InputError("position", "chance is next, so there is nothing to decide",
+                             "a position where a player is to move");
+        decision_.ranked.resize(legal.size());
+        most_.resize(legal.size());
+        for (std::size_t i = 0; i < legal.size(); ++i) decision_.ranked[i].move = legal[i];
+    }
+
+    std::vector<RankedMove<Move>>& all() { return decision_.ranked; }
+
+    /// The entry of a move. Throws InputError when it is not legal.
+    RankedMove<Move>& of(const Move& move, const std::string& reason) {
+        const auto at = std::find_if(decision_.ranked.begin(), decision_.ranked.end(),
+                                     [&](const auto& entry) { return entry.move == move; });
+        if (at == decision_.ranked.end())
+            throw InputError("suggestions", "'" + reason + "' proposes a move that is not legal", "legal moves alone");
+        return *at;
+    }
+
+    void add(RankedMove<Move>& entry, const std::string& reason, double worth, std::string text) {
+        double& most = most_[static_cast<std::size_t>(&entry - decision_.ranked.data())];
+        if (entry.reasons.empty() || worth > most) {
+            most = worth;
+            entry.reason = reason;
+        }
+        entry.worth += worth;
+        entry.reasons.push_back(std::move(text));
+    }
+
+    /// Of the moves worth the most the seed chooses one. `otherwise`: what chose where nothing was added.
+    Decision<Move> decision(std::uint64_t seed, const char* otherwise) {
+        std::stable_sort(decision_.ranked.begin(), decision_.ranked.end(),
+                         [](const auto& a, const auto& b) { return a.worth > b.worth; });
+        const auto equals = std::count_if(decision_.ranked.begin(), decision_.ranked.end(), [&](const auto& entry) {
+            return entry.worth == decision_.ranked.front().worth;
+        });
+        const auto pick = Random(seed).below(static_cast<std::uint64_t>(equals));
+        std::swap(decision_.ranked.front(), decision_.ranked[static_cast<std::size_t>(pick)]);
+        for (auto& entry : decision_.ranked) {
+            entry.line = {entry.move};
+            if (entry.reason.empty()) entry.reason = otherwise;
+        }
+        decision_.move = decision_.ranked.front().move;
+        decision_.chosen_by = decision_.ranked.front().reason;
+        decision_.has_worths = true;
+        decision_.stats.stopped_by = StoppedBy::Rule;
+        return std::move(decision_);
+    }
+
+   private:
+    Decision<Move> decision_;
+    std::vector<double> most_;
+};
+
+}  // namespace arvek::detail

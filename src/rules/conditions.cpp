@@ -1,0 +1,77 @@
+#include <array>
+#include <charconv>
+
+#include "arvek/rules/conditional_rule.hpp"
+#include "arvek/rules/rule_list.hpp"
+
+namespace arvek {
+
+const char* words_of(Comparison comparison) {
+    constexpr std::array<const char*, 5> words{"is", "below", "at most", "above", "at least"};
+    return words[static_cast<std::size_t>(comparison)];
+}
+
+namespace detail {
+
+std::string number_text(double number) {
+    std::array<char, 32> text{};
+    // Whole numbers without an exponent; others to at most four digits after the point, without zeros at the end.
+    if (number == static_cast<double>(static_cast<long long>(number)) && number > -1e15 && number < 1e15) {
+        const auto end = std::to_chars(text.data(), text.data() + text.size(), static_cast<long long>(number)).ptr;
+        return {text.data(), end};
+    }
+    const auto result = std::to_chars(text.data(), text.data() + text.size(), number, std::chars_format::general, 5);
+    return {text.data(), result.ptr};
+}
+
+std::size_t place_of_name(const char* what, const std::string& name, const std::vector<std::string>& names) {
+    for (std::size_t i = 0; i < names.size(); ++i)
+        if (names[i] == name) return i;
+    const std::string nearest = nearest_of(name, names);
+    throw InputError(what, "there is no " + std::string(what) + " '" + name + "'",
+                     (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(names));
+}
+
+void check_rule_numbers(const std::string& name, double chance, int every, int from_level) {
+    const auto wrong = [&](const std::string& number, const char* range) {
+        throw InputError("rule '" + name + "'", number + " is out of range", range);
+    };
+    if (!(chance >= 0 && chance <= 1)) wrong("a chance of " + number_text(chance), "0 to 1");
+    if (every < 1) wrong("every " + std::to_string(every), "1 or more");
+    if (from_level < 1 || from_level > 10) wrong("level " + std::to_string(from_level), "1 to 10");
+}
+
+std::string why_not_due(bool once, int every, const std::string& name, const std::vector<std::string>* fired) {
+    if (fired == nullptr || (!once && every <= 1)) return "";
+    for (std::size_t ago = 1; ago <= fired->size(); ++ago) {
+        if ((*fired)[fired->size() - ago] != name) continue;
+        if (once)
+            return "only once a game, and that was " + std::to_string(ago) + (ago == 1 ? " turn ago" : " turns ago");
+        if (ago < static_cast<std::size_t>(every))
+            return "only every " + std::to_string(every) + " turns, and that was " + std::to_string(ago) +
+                   (ago == 1 ? " turn ago" : " turns ago");
+        return "";
+    }
+    return "";
+}
+
+std::uint64_t number_of_text(const std::string& text) {
+    std::uint64_t number = text.size();
+    for (const char letter : text) number = mix_bits(number ^ static_cast<unsigned char>(letter));
+    return number;
+}
+
+std::size_t weighted_draw(const std::vector<double>& weights, double at) {
+    std::size_t last = 0;
+    for (std::size_t i = 0; i < weights.size(); ++i) {
+        if (weights[i] <= 0) continue;
+        last = i;
+        if (at < weights[i]) return i;
+        at -= weights[i];
+    }
+    return last;
+}
+
+}  // namespace detail
+
+}  // namespace arvek
