@@ -1,8 +1,6 @@
 #include "arvek/opponent/spec.hpp"
 
 #include <algorithm>
-#include <array>
-#include <cassert>
 #include <charconv>
 
 #include "arvek/game/input_error.hpp"
@@ -14,26 +12,6 @@ namespace {
 std::string quoted(std::string_view text) { return "'" + std::string(text) + "'"; }
 
 std::string level_range() { return std::to_string(lowest_level) + " to " + std::to_string(highest_level); }
-
-struct LevelRow {
-    int depth;            ///< 0: no limit of depth
-    std::uint64_t nodes;  ///< so that every opponent answers soon in every game
-    double overlooks;
-};
-
-constexpr std::array<LevelRow, highest_level> level_rows{{
-    {1, 500'000, 0.90},
-    {1, 500'000, 0.80},
-    {1, 500'000, 0.70},
-    {1, 500'000, 0.50},
-    {2, 500'000, 0.35},
-    {2, 500'000, 0.15},
-    {3, 500'000, 0.08},
-    {4, 500'000, 0.03},
-    {6, 500'000, 0.00},
-    {0, 1'000'000, 0.00},
-}};
-constexpr int sees_wins_from_level = 3;
 
 }  // namespace
 
@@ -75,17 +53,6 @@ void check_level(std::string_view opponent, int level) {
                          "no level, or another opponent");
     if (level < lowest_level || level > highest_level)
         throw InputError("level", std::to_string(level) + " is out of range", level_range());
-}
-
-LevelSettings level_settings(int level) {
-    assert(level >= lowest_level && level <= highest_level);
-    const LevelRow& row = level_rows[static_cast<std::size_t>(level - lowest_level)];
-    LevelSettings settings;
-    if (row.depth > 0) settings.limits.depth = row.depth;
-    settings.limits.nodes = row.nodes;
-    settings.overlooks = row.overlooks;
-    settings.always_sees_wins = level >= sees_wins_from_level;
-    return settings;
 }
 
 }  // namespace arvek

@@ -2,6 +2,9 @@
 #include <arvek/arena/match.hpp>
 #include <arvek/opponent/opponent.hpp>
 #include <arvek/opponent/pace.hpp>
+#include <arvek/opponent/profile.hpp>
+
+#include <cmath>
 
 #include "lanterns/lanterns.hpp"
 #include "support/brute_force.hpp"
@@ -42,7 +45,9 @@ TEST(Opponent, EveryOneOfThemPlaysLegallyAndRepeatably) {
                 const auto decision = opponent->decide(position, static_cast<std::uint64_t>(i));
                 const auto legal = legal_moves(game, position);
                 EXPECT_TRUE(legal.contains(decision.move));
-                EXPECT_EQ(decision.ranked.size() + decision.overlooked.size(), legal.size());
+                EXPECT_EQ(decision.ranked.size(), legal.size());
+                EXPECT_EQ(decision.ranked[static_cast<std::size_t>(decision.rank) - 1].move, decision.move);
+                for (const auto& move : decision.overlooked) EXPECT_NE(move, decision.move);
                 EXPECT_EQ(decision.move, twin->decide(position, static_cast<std::uint64_t>(i)).move);
             }
         }
@@ -71,6 +76,77 @@ TEST(Opponent, FromLevelThreeOnNeverOverlooksAWinInOne) {
         }
     }
     EXPECT_GT(wins_missed_below, 300) << "level 1 is there to be beaten";
+}
+
+TEST(Opponent, FromLevelFiveOnNeverLetsTheRivalWinAtOnceWhereItCanBeHelped) {
+    const Lanterns game;
+    Random random(7);
+    int dangers_seen = 0, missed_below = 0;
+    while (dangers_seen < 200) {
+        const auto position = testing_support::random_position(game, 8 + static_cast<int>(random.below(12)), random);
+        if (game.outcome(position)) continue;
+        const auto loses = [&](const Lanterns::Move& move) {
+            auto after = position;
+            game.play(after, move);
+            if (game.outcome(after)) return false;
+            for (const auto& reply : legal_moves(game, after)) {
+                auto end = after;
+                game.play(end, reply);
+                const auto outcome = game.outcome(end);
+                if (outcome && outcome->payoff(position.to_move) < 0) return true;
+            }
+            return false;
+        };
+        const auto legal = legal_moves(game, position);
+        const auto losing = std::count_if(legal.begin(), legal.end(), loses);
+        if (losing == 0 || losing == static_cast<std::ptrdiff_t>(legal.size())) continue;
+        ++dangers_seen;
+        for (const std::string name : {"alphabeta", "ruled", "standard"}) {
+            const std::uint64_t seed = random.next();
+            for (const int level : {5, 6, 8, 10})
+                EXPECT_FALSE(loses(make_opponent(game, at_level(name, level))->decide(position, seed).move))
+                    << name << "@" << level << " " << game.position_text(position);
+            if (loses(make_opponent(game, at_level(name, 1))->decide(position, seed).move)) ++missed_below;
+        }
+    }
+    EXPECT_GT(missed_below, 100) << "level 1 is there to be beaten";
+}
+
+TEST(Opponent, ALevelSaysWhatItGaveAway) {
+    const Lanterns game;
+    Random random(9);
+    int gave = 0;
+    for (int i = 0; i < 100; ++i) {
+        const auto position = testing_support::random_position(game, static_cast<int>(random.below(12)), random);
+        if (game.outcome(position)) continue;
+        const auto decision = make_opponent(game, at_level("standard", 2))->decide(position, random.next());
+        for (std::size_t r = 1; r < decision.ranked.size(); ++r)
+            ASSERT_GE(decision.ranked[r - 1].score, decision.ranked[r].score) << "best first, whatever is played";
+        gave += decision.rank > 1 ? 1 : 0;
+    }
+    EXPECT_GT(gave, 50);
+}
+
+TEST(Opponent, WhatALevelOverlooksStaysOverlookedForAWhile) {
+    const Lanterns game({6, 6, 4, false});
+    const auto opponent = make_opponent(game, at_level("standard", 3));
+    const std::vector<Lanterns::Position> one(1, game.initial_position()), two(2, game.initial_position());
+    int stayed = 0, all = 0, other_seed = 0;
+    for (std::uint64_t seed = 0; seed < 50; ++seed) {
+        const auto now = opponent->decide(game.initial_position(), seed, one);
+        const auto later = opponent->decide(game.initial_position(), seed, two);
+        const auto elsewhere = opponent->decide(game.initial_position(), seed + 1000, one);
+        const auto has = [](const auto& decision, const auto& move) {
+            return std::find(decision.overlooked.begin(), decision.overlooked.end(), move) != decision.overlooked.end();
+        };
+        for (const auto& move : now.overlooked) {
+            ++all;
+            stayed += has(later, move) ? 1 : 0;
+            other_seed += has(elsewhere, move) ? 1 : 0;
+        }
+    }
+    EXPECT_GT(stayed, all * 8 / 10);
+    EXPECT_LT(other_seed, all * 6 / 10);
 }
 
 TEST(Opponent, FullDepthNeverLosesAndTheLowestLevelCanBeBeatenByChance) {
@@ -125,4 +201,67 @@ TEST(Pace, WaitsAtLeastItsTimeAndNoLongerThanItsVariation) {
     EXPECT_LE(longest, 1.25);
     EXPECT_GT(longest - shortest, 0.3);
     EXPECT_EQ(seconds_to_wait(pace, 2.0, random), 0.0);
+}
+
+TEST(Level, NoiseLiftsWorseMovesInProportionAndNeverBeyondTheMostThatMayBeLost) {
+    LevelSettings level;
+    level.noise = 0.5;
+    level.most_lost = 1.2;
+    // The others fall short of the best by 1, 2 and 9: 4 in the mean, so that 9 is beyond 1.2 times that.
+    const std::vector<double> worths{10, 9, 8, 1};
+    std::array<int, 4> first{};
+    for (std::uint64_t seed = 0; seed < 4'000; ++seed) {
+        const auto order = detail::noisy_order(worths, level, seed);
+        ASSERT_EQ(order.size(), 4u);
+        ASSERT_EQ(order, detail::noisy_order(worths, level, seed));
+        ASSERT_EQ(order.back(), 3u) << "what would lose too much comes last";
+        ++first[order.front()];
+    }
+    // With that noise a worth's chance goes with its exponential: e^(w / 2) at 0.5 times 4.
+    const double sum = std::exp(5.0) + std::exp(4.5) + std::exp(4.0);
+    EXPECT_NEAR(first[0], 4'000 * std::exp(5.0) / sum, 150);
+    EXPECT_NEAR(first[1], 4'000 * std::exp(4.5) / sum, 150);
+    EXPECT_NEAR(first[2], 4'000 * std::exp(4.0) / sum, 150);
+    // The same, whatever the unit of the game's scores.
+    std::vector<double> large;
+    for (const double worth : worths) large.push_back(1'000 * worth);
+    EXPECT_EQ(detail::noisy_order(worths, level, 5), detail::noisy_order(large, level, 5));
+    level.noise = 0;
+    EXPECT_EQ(detail::noisy_order(std::vector<double>{1, 3, 2}, level, 9), (std::vector<std::size_t>{1, 2, 0}));
+}
+
+TEST(Level, ProvenScoresStandApartFromEveryEstimate) {
+    const std::vector<Score> scores{Score::estimate(40),  Score::proven(1, 3), Score::estimate(-60),
+                                    Score::proven(-1, 2), Score::proven(1, 5), Score::proven(-1, 6)};
+    const auto worths = detail::worths_of(scores);
+    std::vector<std::size_t> order{0, 1, 2, 3, 4, 5};
+    std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return worths[a] > worths[b]; });
+    EXPECT_EQ(order, (std::vector<std::size_t>{1, 4, 0, 2, 5, 3})) << "as the scores themselves";
+    EXPECT_GT(worths[4] - worths[0], 100) << "by more than the estimates are apart";
+}
+
+TEST(Level, EveryChooserPlaysLegallyAtEveryLevel) {
+    const Lanterns game({4, 4, 3, false});
+    for (const char* chooser : {"search", "rules", "random"})
+        for (int level = lowest_level; level <= highest_level; ++level) {
+            Profile profile;
+            profile.kind = std::string(chooser) == "search"  ? ChooserKind::Search
+                           : std::string(chooser) == "rules" ? ChooserKind::Rules
+                                                             : ChooserKind::Random;
+            profile.fallback = {{}};
+            if (profile.kind == ChooserKind::Random && level < highest_level) {
+                EXPECT_THROW((void)opponent_of_profile(profile, level), InputError);
+                continue;
+            }
+            const auto opponent = make_opponent(game, opponent_of_profile(profile, level));
+            const auto rival = make_opponent(game, read_opponent("random"));
+            play_match(game, *opponent, *rival, {.games = 6, .seed = 3}, game.initial_position(),
+                       [&](const PlayedGame<Lanterns>& played) {
+                           auto position = game.initial_position();
+                           for (const auto& move : played.moves) {
+                               ASSERT_TRUE(legal_moves(game, position).contains(move)) << chooser << "@" << level;
+                               game.play(position, move);
+                           }
+                       });
+        }
 }

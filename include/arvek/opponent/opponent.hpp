@@ -4,8 +4,8 @@
 //     auto opponent = arvek::make_opponent(game, arvek::read_opponent("standard@4"));
 //     game.play(position, opponent->decide(position, seed).move);
 //
-// An opponent keeps nothing between decisions: the same position and seed give the same decision (a time limit aside).
-// One object serves one thread at a time.
+// The same position, seed and earlier positions give the same decision (a time limit aside). One object serves one
+// thread at a time.
 
 #include <algorithm>
 #include <memory>
@@ -16,6 +16,9 @@
 #include "arvek/game/decision.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/opponent/base.hpp"
+#include "arvek/opponent/detail/bind_profile.hpp"
+#include "arvek/opponent/detail/levelled.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/rules/rule_list.hpp"
 #include "arvek/search/alpha_beta.hpp"
@@ -23,27 +26,6 @@
 #include "arvek/search/standard.hpp"
 
 namespace arvek {
-
-template <class G>
-class Opponent {
-   public:
-    using Position = typename G::Position;
-    using Move = typename G::Move;
-
-    virtual ~Opponent() = default;
-
-    /// A legal move and why. `earlier`: the positions of the game before this one, oldest first, which matter where
-    /// positions repeat. Throws InputError for a finished position.
-    virtual Decision<Move> decide(const Position& position, std::uint64_t seed,
-                                  std::span<const Position> earlier = {}) = 0;
-
-    /// Has the searches of the decisions that follow fill `tree`, until it is called with nullptr. An opponent that
-    /// does not look ahead leaves it as it is.
-    void watch(SearchedTree<Move>* tree) { watched_ = tree; }
-
-   protected:
-    SearchedTree<Move>* watched_ = nullptr;
-};
 
 /// What an opponent may use besides the game.
 struct OpponentMeans {
@@ -53,32 +35,6 @@ struct OpponentMeans {
 
 namespace detail {
 
-/// The moves that a level lets its opponent see: at least one, and wins as the level says.
-template <Game G>
-std::vector<typename G::Move> seen_moves(const G& game, const typename G::Position& position,
-                                         const LevelSettings& level, Random& random,
-                                         std::vector<typename G::Move>& overlooked) {
-    std::vector<typename G::Move> seen;
-    const Player player = game.player_to_move(position);
-    const auto legal = legal_moves(game, position);
-    for (const auto& move : legal) {
-        bool sees = !random.chance(level.overlooks);
-        if (!sees && level.always_sees_wins) {
-            auto after = position;
-            game.play(after, move);
-            const auto outcome = game.outcome(after);
-            sees = outcome && outcome->payoff(player) > 0;
-        }
-        (sees ? seen : overlooked).push_back(move);
-    }
-    if (seen.empty() && !overlooked.empty()) {
-        const auto kept = overlooked.begin() + static_cast<std::ptrdiff_t>(random.below(overlooked.size()));
-        seen.push_back(*kept);
-        overlooked.erase(kept);
-    }
-    return seen;
-}
-
 /// Draws any legal move.
 template <Game G>
 class RandomOpponent final : public Opponent<G> {
@@ -86,8 +42,9 @@ class RandomOpponent final : public Opponent<G> {
     explicit RandomOpponent(const G& game) : game_(game) {}
 
     Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed,
-                                      std::span<const typename G::Position>) override {
-        Decision<typename G::Move> decision = RuleList<G>().decide(game_, position, seed);
+                                      std::span<const typename G::Position> earlier) override {
+        Decision<typename G::Move> decision =
+            RuleList<G>().decide(game_, position, derived_seed(derived_seed(seed, 2), earlier.size()));
         decision.rules.clear();
         decision.stats.stopped_by = StoppedBy::Draw;
         return decision;
@@ -97,72 +54,79 @@ class RandomOpponent final : public Opponent<G> {
     G game_;
 };
 
-/// Looks at the moves that its level sees and has `choose(position, limits, request, earlier)` choose among them.
-template <Game G, class Choose>
-class LevelledOpponent final : public Opponent<G> {
-   public:
-    LevelledOpponent(const G& game, LevelSettings level, Choose choose)
-        : game_(game), level_(level), choose_(std::move(choose)) {}
-
-    Decision<typename G::Move> decide(const typename G::Position& position, std::uint64_t seed,
-                                      std::span<const typename G::Position> earlier) override {
-        if (!game_.outcome(position) && chance_is_next(game_, position))
-            throw InputError("position", "chance is next, so there is nothing to decide",
-                             "a position where a player is to move");
-        std::vector<typename G::Move> overlooked;
-        Random random(derived_seed(seed, 1));
-        const auto seen = seen_moves(game_, position, level_, random, overlooked);
-        SearchRequest<typename G::Move> request;
-        request.seed = derived_seed(seed, 2);
-        request.only = seen;
-        request.margins = level_.margins;
-        request.tree = this->watched_;
-        auto decision = choose_(position, level_.limits, request, earlier);
-        decision.overlooked = std::move(overlooked);
-        return decision;
-    }
-
-   private:
-    G game_;
-    LevelSettings level_;
-    Choose choose_;
-};
-
-template <Game G, class Choose>
-std::unique_ptr<Opponent<G>> levelled(const G& game, const LevelSettings& level, Choose choose) {
-    return std::make_unique<LevelledOpponent<G, Choose>>(game, level, std::move(choose));
-}
-
 template <Game G, class Search>
 std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
     return levelled(
-        game, level,
+        game, ChooserKind::Search, level,
         [search = Search(game)](
             const auto& position, const Limits& limits, const SearchRequest<typename G::Move>& request,
             std::span<const typename G::Position>) mutable { return search.decide(position, limits, request); });
 }
 
+/// The search that `spec` names, at a level. Throws InputError in a game of chance.
+template <Game G>
+std::unique_ptr<Opponent<G>> search_opponent(const G& game, const OpponentSpec& spec, const LevelSettings& level) {
+    if constexpr (!ChanceGame<G>) {
+        if (spec.name == "minimax") return searching<G, Minimax<G>>(game, level);
+        if (spec.name == "alphabeta") return searching<G, AlphaBeta<G>>(game, level);
+        return levelled(game, ChooserKind::Search, level,
+                        [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
+                            const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
+                            std::span<const typename G::Position> earlier) mutable {
+                            if (request.ranking != Ranking::All) request.ranking = Ranking::Best;
+                            return search.decide(position, limits, request, earlier);
+                        });
+    } else {
+        throw InputError("opponent", "'" + spec.name + "' does not weigh chance, and this is a game of chance",
+                         "an opponent that chooses by rules, such as ruled");
+    }
+}
+
+template <Game G>
+std::unique_ptr<Opponent<G>> opponent_of(const G& game, const Profile& profile, const LevelSettings& level,
+                                         int level_number) {
+    const ProfileBinder<G> binder(game, profile);
+    switch (profile.kind) {
+        case ChooserKind::Search:
+            if (ChanceGame<G>)
+                fail_in_profile(profile, profile.game.place,
+                                "searches do not weigh chance, and this is a game of chance",
+                                "choose = \"rules\" or \"suggestions\"");
+            return search_opponent(game, profile.search, level);
+        case ChooserKind::Rules:
+            return levelled(game, profile.kind, level, RulesChooser<G>(game, binder.rules(level_number)));
+        case ChooserKind::Suggestions:
+            return levelled(game, profile.kind, level,
+                            WorthChooser<G, SuggestionList<G>>{game, binder.suggestions(level_number)});
+        case ChooserKind::Features:
+            return levelled(game, profile.kind, level, WorthChooser<G, FeatureList<G>>{game, binder.features()});
+        case ChooserKind::Random: break;
+    }
+    return std::make_unique<RandomOpponent<G>>(game);
+}
+
 }  // namespace detail
 
-/// The opponent that `spec` describes. Throws InputError for an unknown name, a level or a limit out of range, and
-/// limits for an opponent that does not search.
+/// The opponent that `spec` describes. Throws InputError for an unknown name, a level or a limit out of range, limits
+/// for an opponent that does not search, and names in a profile that the game does not have.
 template <class G>
 std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& spec, const OpponentMeans& means = {}) {
     if constexpr (detail::game_is_complete<G>()) {
-        (void)read_opponent(spec.name);
-        if (spec.has_own_limits() && !opponent_searches(spec.name))
+        const Profile* profile = spec.profile.get();
+        if (profile == nullptr) (void)read_opponent(spec.name);
+        const bool searches = profile != nullptr ? profile->kind == ChooserKind::Search : opponent_searches(spec.name);
+        if (spec.has_own_limits() && !searches)
             throw InputError("opponent",
                              "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
                              "minimax, alphabeta or standard");
-        if (ChanceGame<G> && opponent_searches(spec.name))
-            throw InputError("opponent", "'" + spec.name + "' does not weigh chance, and this is a game of chance",
-                             "an opponent that chooses by rules, such as ruled");
-        if (!opponent_has_levels(spec.name)) {
+        if (profile == nullptr && !opponent_has_levels(spec.name)) {
             if (spec.level != highest_level) check_level(spec.name, spec.level);
             return std::make_unique<detail::RandomOpponent<G>>(game);
         }
         check_level(spec.name, spec.level);
-        LevelSettings level = level_settings(spec.level);
+        LevelSettings level = profile != nullptr
+                                  ? level_settings(*profile, spec.level)
+                                  : level_settings(spec.level, searches ? ChooserKind::Search : ChooserKind::Rules);
         if (spec.has_own_limits()) {
             level.limits = {};
             level.limits.depth = spec.depth;
@@ -171,28 +135,16 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
         }
         level.limits.clock = means.clock;
         level.limits.stop = means.stop;
-        level.margins = spec.margins;
+        level.margins = level.margins && spec.margins;
         check_limits(level.limits);
-        if constexpr (!ChanceGame<G>) {
-            if (spec.name == "minimax") return detail::searching<G, Minimax<G>>(game, level);
-            if (spec.name == "alphabeta") return detail::searching<G, AlphaBeta<G>>(game, level);
-            if (spec.name == "standard")
-                return detail::levelled(
-                    game, level,
-                    [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
-                        const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
-                        std::span<const typename G::Position> earlier) mutable {
-                        request.ranking = Ranking::Best;
-                        return search.decide(position, limits, request, earlier);
-                    });
+        if (profile != nullptr) {
+            auto opponent = detail::opponent_of(game, *profile, level, spec.level);
+            auto book = detail::ProfileBinder<G>(game, *profile).book();
+            if (book.empty() || spec.level < profile->book_from_level) return opponent;
+            return std::make_unique<detail::BookOpponent<G>>(std::move(book), std::move(opponent));
         }
-        return detail::levelled(
-            game, level,
-            [game, rules = standard_rules<G>()](const auto& position, const Limits&,
-                                                const SearchRequest<typename G::Move>& request,
-                                                std::span<const typename G::Position>) {
-                return rules.decide(game, position, request.seed, {request.only.begin(), request.only.end()});
-            });
+        if (searches) return detail::search_opponent(game, spec, level);
+        return detail::levelled(game, ChooserKind::Rules, level, detail::RulesChooser<G>(game, standard_rules<G>()));
     } else {
         return nullptr;
     }

@@ -1,0 +1,36 @@
+#pragma once
+// Opponent: what every computer player is to whoever runs a game. opponent.hpp makes them; derive from it for one of
+// your own.
+
+#include <cstdint>
+#include <span>
+
+#include "arvek/game/decision.hpp"
+#include "arvek/search/searched_tree.hpp"
+
+namespace arvek {
+
+template <class G>
+class Opponent {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    virtual ~Opponent() = default;
+
+    /// A legal move and why. `earlier`: the positions of the game before this one, oldest first, which matter where
+    /// positions repeat. `seed`: of the game. Pass the same all game long, and the earlier positions: choices by chance
+    /// then differ from move to move, and what a level overlooks stays overlooked for a while. Throws InputError for a
+    /// finished position, and where chance is next.
+    virtual Decision<Move> decide(const Position& position, std::uint64_t seed,
+                                  std::span<const Position> earlier = {}) = 0;
+
+    /// Has the searches of the decisions that follow fill `tree`, until it is called with nullptr. An opponent that
+    /// does not look ahead leaves it as it is.
+    void watch(SearchedTree<Move>* tree) { watched_ = tree; }
+
+   protected:
+    SearchedTree<Move>* watched_ = nullptr;
+};
+
+}  // namespace arvek

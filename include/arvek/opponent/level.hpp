@@ -1,0 +1,84 @@
+#pragma once
+// Levels: one scale of difficulty, 1 to 10, for every kind of chooser.
+//
+// A level limits what is looked at (depth, nodes, some moves not seen at all), how surely the best is picked (noise in
+// proportion to how far the moves are apart, with a most that may be lost on purpose), and which rules and suggestions
+// are awake. It never leads to an illegal move; from level 3 on a win in one is never overlooked, from level 5 on
+// neither is a loss in one. A decision says what its level cost: Decision::rank and Decision::overlooked.
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+#include "arvek/game/score.hpp"
+#include "arvek/search/limits.hpp"
+
+namespace arvek {
+
+/// The levels of difficulty: 1 is the easiest, 10 an opponent's full strength.
+inline constexpr int lowest_level = 1;
+inline constexpr int highest_level = 10;
+
+/// From which level on nothing leads past a win in one, and past a loss in one.
+inline constexpr int sees_wins_from_level = 3;
+inline constexpr int sees_losses_from_level = 5;
+
+/// What a level does to an opponent.
+struct LevelSettings {
+    Limits limits{};         ///< how far it looks; at every level at most so many nodes, so that it answers soon
+    double overlooks = 0.0;  ///< the share of moves that it does not see, 0 to 1
+    /// 0 or more: how far chance may lift a worse move over a better one. 1: as much as the moves fall short of the
+    /// best in the mean.
+    double noise = 0.0;
+    /// 0 or more, in the same measure: a move that falls short of the best by more is not played for noise.
+    double most_lost = 2.0;
+    bool sees_wins = true;    ///< whether a move that wins at once is always seen, and played
+    bool sees_losses = true;  ///< whether a move that lets the rival win at once is never played where another does not
+    bool margins = true;      ///< whether it counts by how much a game is won
+
+    /// Whether the level takes anything away besides how far it looks.
+    bool weakens() const { return overlooks > 0 || noise > 0; }
+};
+
+/// What an opponent chooses by, as far as its levels depend on it.
+enum class ChooserKind : std::uint8_t { Search, Rules, Suggestions, Features, Random };
+
+/// The settings of levels 1 to 10. Requires a level in that range.
+LevelSettings level_settings(int level, ChooserKind kind = ChooserKind::Search);
+
+/// A level that follows a player: one up when the player has won, one down when the player has lost.
+class FollowingLevel {
+   public:
+    /// Requires lowest_level <= least <= first <= most <= highest_level, and after >= 1.
+    /// `after`: how many wins, or losses, in a row it takes.
+    explicit FollowingLevel(int first, int least = lowest_level, int most = highest_level, int after = 1);
+
+    int level() const { return level_; }
+    void player_won() { add(1); }
+    void player_lost() { add(-1); }
+    /// Ends a row of wins or losses.
+    void drawn() { row_ = 0; }
+
+   private:
+    void add(int result);
+
+    int level_, least_, most_, after_;
+    int row_ = 0;  ///< wins of the player in a row, or losses below 0
+};
+
+namespace detail {
+
+/// Numbers by which moves can be told apart, for their scores: estimates as they are, proven wins above and proven
+/// losses below all of them by more than those are apart.
+std::vector<double> worths_of(std::span<const Score> scores);
+
+/// The moves in the order in which an opponent with that noise would like them, as places in `worths`; those that would
+/// lose too much come last, in order of worth. The same seed gives the same order.
+/// Source: adding noise of the extreme value distribution to a worth draws in proportion to its exponential: Yellott
+/// (1977), "The relationship between Luce's choice axiom, Thurstone's theory of comparative judgment, and the double
+/// exponential distribution".
+std::vector<std::size_t> noisy_order(std::span<const double> worths, const LevelSettings& level, std::uint64_t seed);
+
+}  // namespace detail
+
+}  // namespace arvek
