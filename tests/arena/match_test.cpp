@@ -1,5 +1,9 @@
 #include <gtest/gtest.h>
 #include <arvek/arena/match.hpp>
+#include <arvek/arena/ratings.hpp>
+
+#include <cmath>
+#include <set>
 
 #include "lanterns/lanterns.hpp"
 #include "support/dice.hpp"
@@ -57,6 +61,29 @@ TEST(Match, ALongestGameIsCutOffAndSaysSo) {
     EXPECT_EQ(result.unfinished, 3);
     EXPECT_EQ(result.draws, 3);
     EXPECT_THROW((void)play_match(game, *a, *a, {.games = 0}), InputError);
+}
+
+TEST(Match, AStopEndsASearchTooAndTheGameItWasInDoesNotCount) {
+    const Lanterns game({8, 8, 4, false});
+    struct Moment {  // in the middle of the first search
+        mutable int asked = 0;
+        bool stop_requested() const { return ++asked > 200; }
+    };
+    const Moment moment;
+    OpponentSpec endless = read_opponent("alphabeta");
+    endless.nodes = UINT64_MAX;
+    const OpponentMeans means{nullptr, StopToken::of(moment)};
+    const auto quick = make_opponent(game, read_opponent("random"));
+    const auto slow = make_opponent(game, endless, means);
+    int seen = 0;
+    MatchOptions options{.games = 10, .stop = means.stop};
+    const auto result =
+        play_match(game, *slow, *quick, options, game.initial_position(), [&](const PlayedGame<Lanterns>&) { ++seen; });
+    EXPECT_EQ(result.games, 0);
+    EXPECT_EQ(seen, 0);
+    EXPECT_GT(moment.asked, 200);
+    options.stop = {};
+    EXPECT_EQ(play_match(game, *quick, *quick, options).games, 10);
 }
 
 TEST(Match, TheIntervalIsWilsons) {
@@ -118,4 +145,138 @@ TEST(Match, OpponentsThatWouldTakeChanceForAPlayerAreRefused) {
     auto position = game.initial_position();
     game.play(position, 4);
     EXPECT_NO_THROW((void)ruled->decide(position, 1));
+}
+
+TEST(Match, IsTheSameWithAnyNumberOfThreads) {
+    const Lanterns game({5, 5, 4, true});
+    const auto make = [&](const char* text) {
+        return [&game, text] { return make_opponent(game, read_opponent(text)); };
+    };
+    const auto play = [&](int threads) {
+        std::vector<std::vector<Lanterns::Move>> games(40);
+        const auto result = play_match_in_threads(
+            game, make("standard@4"), make("ruled@6"), {.games = 40, .seed = 3, .threads = threads, .opening_plies = 2},
+            MatchStart<Lanterns>{game.initial_position(), {}},
+            [&](const PlayedGame<Lanterns>& played) { games[static_cast<std::size_t>(played.number)] = played.moves; });
+        return std::tuple(result.wins_a, result.draws, result.wins_b, result.chosen_b, games);
+    };
+    EXPECT_EQ(play(1), play(4));
+    const auto games = std::get<4>(play(2));
+    for (std::size_t i = 0; i < games.size(); i += 2) {
+        EXPECT_EQ(games[i][0], games[i + 1][0]) << "both games of a pair open alike";
+        EXPECT_EQ(games[i][1], games[i + 1][1]);
+    }
+    EXPECT_NE(games[0], games[2]);
+}
+
+TEST(Match, BeginsWithTheOpeningsGiven) {
+    const Lanterns game({3, 3, 3, false});
+    const MatchStart<Lanterns> start{game.initial_position(),
+                                     {{Lanterns::Move{4}, Lanterns::Move{0}}, {Lanterns::Move{1}}}};
+    const auto make = [&] { return make_opponent(game, read_opponent("random")); };
+    play_match_in_threads(game, make, make, {.games = 8}, start, [&](const PlayedGame<Lanterns>& played) {
+        const auto& opening = start.openings[static_cast<std::size_t>(played.number / 2) % 2];
+        ASSERT_TRUE(std::equal(opening.begin(), opening.end(), played.moves.begin()));
+    });
+    const MatchStart<Lanterns> wrong{game.initial_position(), {{Lanterns::Move{4}, Lanterns::Move{4}}}};
+    EXPECT_THROW((void)play_match_in_threads(game, make, make, {.games = 2}, wrong, [](const auto&) {}), InputError);
+}
+
+TEST(Match, WhatWasPlayedBeforeIsNotPlayedAgainAndCountsOnce) {
+    const Lanterns game({4, 4, 3, true});
+    const auto make = [&](const char* text) {
+        return [&game, text] { return make_opponent(game, read_opponent(text)); };
+    };
+    const MatchStart<Lanterns> start{game.initial_position(), {}};
+    MatchOptions options{.games = 30, .seed = 5, .opening_plies = 1};
+    std::vector<GameResult> all;
+    const auto whole = play_match_in_threads(game, make("ruled@3"), make("random"), options, start,
+                                             [&](const auto& played) { all.push_back(played.result); });
+    Random random(2);
+    for (int i = 0; i < 20; ++i) {
+        std::vector<GameResult> some;
+        for (const auto& result : all)
+            if (random.chance(0.5)) some.push_back(result);
+        random.shuffle(some);
+        options.played = some;
+        options.threads = 1 + i % 3;
+        std::size_t fresh = 0;
+        const auto rest =
+            play_match_in_threads(game, make("ruled@3"), make("random"), options, start, [&](const auto&) { ++fresh; });
+        EXPECT_EQ(fresh + some.size(), all.size());
+        EXPECT_EQ(std::tuple(rest.wins_a, rest.draws, rest.wins_b, rest.moves_a, rest.chosen_a),
+                  std::tuple(whole.wins_a, whole.draws, whole.wins_b, whole.moves_a, whole.chosen_a));
+    }
+}
+
+TEST(SequentialTest, NamesTheWorseOneNoOftenerThanItsErrorRate) {
+    // The lead that settles it: the smallest whole number from log(0.95 / 0.05) / log(0.55 / 0.45) = 14.67 on.
+    const SequentialTest test;
+    EXPECT_EQ(test.lead_needed(), 15);
+    Random random(1);
+    int wrong = 0, right = 0;
+    long long games = 0;
+    for (int i = 0; i < 3'000; ++i) {
+        int a = 0, b = 0;
+        while (test.verdict(a, b) == 0) {
+            ++(random.chance(0.55) ? a : b);
+            ++games;
+        }
+        ++(test.verdict(a, b) > 0 ? right : wrong);
+    }
+    EXPECT_LE(wrong, 3'000 * 0.05 + 30) << "but for luck";
+    EXPECT_GT(wrong, 3'000 * 0.02) << "it stops as soon as it may";
+    EXPECT_LT(games / 3'000, 200) << "fewer games than a fixed number would need";
+    EXPECT_THROW(check_sequential_test({.margin = 0.5}), InputError);
+    EXPECT_THROW(check_sequential_test({.error = 0.0}), InputError);
+}
+
+TEST(SequentialTest, StopsAMatchAtTheSameGameWithAnyNumberOfThreads) {
+    const Lanterns game;
+    const auto make = [&](const char* text) {
+        return [&game, text] { return make_opponent(game, read_opponent(text)); };
+    };
+    std::set<int> stopped_after;
+    for (const int threads : {1, 2, 4}) {
+        const auto result = play_match_in_threads(game, make("ruled"), make("random"),
+                                                  {.games = 1'000, .threads = threads, .until_sure = SequentialTest{}});
+        EXPECT_EQ(result.verdict, 1);
+        stopped_after.insert(result.games);
+    }
+    EXPECT_EQ(stopped_after.size(), 1u);
+    EXPECT_LT(*stopped_after.begin(), 40);
+}
+
+TEST(Ratings, AreTheLikeliestAndKnowHowSureTheyAre) {
+    // Two players, 3 to 1: the odds are 3.5 to 1.5 with the half drawn game added to 40.
+    const std::vector<PairScore> two{{0, 1, 30.0, 40}};
+    const auto known = fit_ratings(2, two, 1);
+    EXPECT_NEAR(known[0].rating, 400 * std::log10(30.25 / 10.25), 1e-6);
+    EXPECT_EQ(known[1].rating, 0.0);
+    EXPECT_LT(known[0].low, known[0].rating);
+    // A chain of players with known strengths is found again, within its intervals about nineteen times in twenty.
+    Random random(3);
+    const std::vector<double> strengths{0, 90, 150, 260};
+    int within = 0;
+    constexpr int rounds = 150;
+    for (int round = 0; round < rounds; ++round) {
+        std::vector<PairScore> scores;
+        for (std::size_t a = 0; a < strengths.size(); ++a)
+            for (std::size_t b = 0; b < a; ++b) {
+                PairScore score{a, b, 0, 100};
+                const double chance = 1 / (1 + std::pow(10, (strengths[b] - strengths[a]) / 400));
+                for (int i = 0; i < 100; ++i) score.points_a += random.chance(chance) ? 1 : 0;
+                scores.push_back(score);
+            }
+        const auto ratings = fit_ratings(strengths.size(), scores, 0);
+        for (std::size_t i = 1; i < strengths.size(); ++i)
+            within += ratings[i].low <= strengths[i] && strengths[i] <= ratings[i].high ? 1 : 0;
+    }
+    EXPECT_NEAR(within, rounds * 3 * 0.95, rounds * 3 * 0.04);
+    // Who lost everything has a rating as well; who met nobody has none.
+    const std::vector<PairScore> rout{{0, 1, 0.0, 20}};
+    EXPECT_LT(fit_ratings(2, rout, 1)[0].rating, -400);
+    EXPECT_THROW((void)fit_ratings(3, rout, 0), InputError);
+    const std::vector<PairScore> impossible{{0, 1, 21.0, 20}};
+    EXPECT_THROW((void)fit_ratings(2, impossible, 0), InputError);
 }
