@@ -148,7 +148,7 @@ int Convoy::on_the_way(const Lane& lane) const {
 }
 
 arvek::Score Convoy::evaluate(const Position& position, Player player) const {
-    constexpr int of_wall = 20, of_way = 18, of_purse = 9;
+    constexpr int of_wall = 20, of_way = 18, of_purse = 14;
     int balance =
         of_wall * (position.walls[0] - position.walls[1]) + of_purse * (position.purses[0] - position.purses[1]);
     for (std::size_t lane = 0; lane < lanes(); ++lane) balance += of_way * on_the_way(position.lanes[lane]);

@@ -24,9 +24,12 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/acting.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -97,6 +100,12 @@ class Convoy {
     /// Skiff.
     int preference(const Position& position, const Move& move) const;
 
+    // What rules, suggestions and features may ask: see advice.cpp for each of them.
+    arvek::ActNames act_names() const;
+    arvek::Act act(const Position& position, const Move& move) const;
+    std::span<const arvek::Quantity<Convoy>> quantities() const;
+    std::span<const arvek::Suggester<Convoy>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -109,6 +118,8 @@ class Convoy {
     static int whole_strength(Kind kind) { return 1 + 2 * static_cast<int>(kind); }
     /// "skiff", "barge" or "tug".
     static const char* kind_name(Kind kind);
+    /// What the boats of the lane would take from Amber's wall, less what they would take from Teal's.
+    int on_the_way(const Lane& lane) const;
 
    private:
     std::size_t lanes() const { return static_cast<std::size_t>(parameters_.lanes); }
@@ -117,8 +128,6 @@ class Convoy {
     /// second.
     void advance(Lane& lane, std::array<std::int8_t, 2>& walls, int step) const;
     void end_tick(Position& position) const;
-    /// What the boats of the lane would take from Amber's wall, less what they would take from Teal's.
-    int on_the_way(const Lane& lane) const;
 
     Parameters parameters_;
 };

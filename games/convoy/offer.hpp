@@ -1,16 +1,12 @@
 #pragma once
 
-#include <arvek/tool/tool.hpp>
-
-#include "convoy/convoy.hpp"
+namespace arvek::tool {
+class Tool;
+}
 
 namespace waterway {
 
 /// Offers Convoy in a tool.
-inline void offer_convoy(arvek::tool::Tool& tool) {
-    tool.add<Convoy>("convoy", "send boats down lanes from a purse that fills, and bring the rival's wall down")
-        .parameter("lanes", &Convoy::Parameters::lanes, 1, 8, "lanes between the two wharves")
-        .parameter("length", &Convoy::Parameters::length, 6, 20, "cells of each lane");
-}
+void offer_convoy(arvek::tool::Tool& tool);
 
 }  // namespace waterway

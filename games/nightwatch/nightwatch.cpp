@@ -8,6 +8,8 @@
 
 #include <arvek/game/text.hpp>
 
+#include "default_data.hpp"
+
 namespace waterway {
 
 using arvek::InputError;
@@ -26,18 +28,6 @@ constexpr std::array<Direction, 8> directions{{{0, 1}, {1, 0}, {0, -1}, {-1, 0},
 constexpr std::size_t straight = 4;
 
 constexpr std::size_t longest_map_file = 100'000;
-
-constexpr std::string_view coal_yard_text =
-    R"(title: The Coal Yard
-; Two gates face each other over a yard with four heaps of coal.
-rlh.w.hlr
-.........
-..#...#..
-.........
-..#...#..
-.........
-RLH.W.HLR
-)";
 
 std::string letter_for(char kind, int side) {
     return std::string(1, side == 0 ? kind : static_cast<char>(std::tolower(static_cast<unsigned char>(kind))));
@@ -85,7 +75,7 @@ struct Nightwatch::Board {
     std::array<std::uint8_t, most_columns * most_rows> standing_;
 };
 
-std::string_view Nightwatch::coal_yard() { return coal_yard_text; }
+std::string_view Nightwatch::coal_yard() { return data::coal_yard; }
 
 NightwatchMap Nightwatch::read_map(std::string_view text, std::string_view source) {
     NightwatchMap map;
@@ -157,7 +147,7 @@ NightwatchMap Nightwatch::read_map(std::string_view text, std::string_view sourc
 }
 
 Nightwatch::Nightwatch(const Parameters& parameters)
-    : Nightwatch(FromMap{}, parameters.map.empty() ? read_map(coal_yard_text, "the Coal Yard")
+    : Nightwatch(FromMap{}, parameters.map.empty() ? read_map(data::coal_yard, "the Coal Yard")
                                                    : read_map(read_map_file(parameters.map), parameters.map)) {}
 
 Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)

@@ -20,9 +20,12 @@
 #include <string_view>
 #include <vector>
 
+#include <arvek/game/acting.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -108,6 +111,21 @@ class Nightwatch {
     int order_hint(const Position& position, const Move& move) const;
     int preference(const Position& position, const Move& move) const { return order_hint(position, move); }
 
+    // What rules, suggestions and features may ask: see advice.cpp for each of them.
+    arvek::ActNames act_names() const;
+    arvek::Act act(const Position& position, const Move& move) const;
+    std::span<const arvek::Quantity<Nightwatch>> quantities() const;
+    std::span<const arvek::Suggester<Nightwatch>> suggesters() const;
+
+    /// What a move does to the rival's pieces.
+    struct Effect {
+        int hits = 0;
+        int removed = 0;
+        bool removes_warden = false;
+        Kind kind = Kind::Warden;  ///< of the most valuable piece removed, or hit where none is
+    };
+    Effect effect(const Position& position, const Move& move) const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -127,6 +145,9 @@ class Nightwatch {
     static const char* kind_name(Kind kind);
     /// Steps between two cells, diagonal ones included.
     int distance(Cell a, Cell b) const;
+    /// nullptr where it has been taken off.
+    static const Piece* warden_of(const Position& position, int side);
+    static const Piece* piece_at(const Position& position, Cell cell);
 
    private:
     struct Board;
@@ -138,7 +159,6 @@ class Nightwatch {
     int column_of(Cell cell) const { return cell % columns_; }
     int row_of(Cell cell) const { return cell / columns_; }
     bool inside(int column, int row) const { return column >= 0 && column < columns_ && row >= 0 && row < rows_; }
-    static const Piece* warden_of(const Position& position, int side);
     int strength(const Piece& piece) const;
 
     int columns_ = 0, rows_ = 0;

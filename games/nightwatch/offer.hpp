@@ -1,15 +1,12 @@
 #pragma once
 
-#include <arvek/tool/tool.hpp>
-
-#include "nightwatch/nightwatch.hpp"
+namespace arvek::tool {
+class Tool;
+}
 
 namespace waterway {
 
 /// Offers Nightwatch in a tool.
-inline void offer_nightwatch(arvek::tool::Tool& tool) {
-    tool.add<Nightwatch>("nightwatch", "one of many pieces moves each turn; take the rival's Warden off the map")
-        .parameter("map", &Nightwatch::Parameters::map, "the path of a map file; none is the Coal Yard");
-}
+void offer_nightwatch(arvek::tool::Tool& tool);
 
 }  // namespace waterway

@@ -1,16 +1,12 @@
 #pragma once
 
-#include <arvek/tool/tool.hpp>
-
-#include "scuffle/scuffle.hpp"
+namespace arvek::tool {
+class Tool;
+}
 
 namespace waterway {
 
 /// Offers Scuffle in a tool.
-inline void offer_scuffle(arvek::tool::Tool& tool) {
-    tool.add<Scuffle>("scuffle", "two crews with gear, turns by time, and dice; put the rival's crew out")
-        .parameter("teal", &Scuffle::Parameters::teal, "the path of a crew file; none is the Eel Street Hands")
-        .parameter("amber", &Scuffle::Parameters::amber, "the path of a crew file; none is the Malthouse Five");
-}
+void offer_scuffle(arvek::tool::Tool& tool);
 
 }  // namespace waterway

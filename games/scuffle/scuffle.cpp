@@ -6,6 +6,8 @@
 
 #include <arvek/game/text.hpp>
 
+#include "default_data.hpp"
+
 namespace waterway {
 
 using arvek::InputError;
@@ -17,201 +19,18 @@ namespace {
 constexpr std::string_view condition_letters = "swb";
 constexpr int latest_clock = 1'000'000;
 
-constexpr std::string_view eel_street_text = R"(# Quick hands from the fish quay: ropes and water.
-name = "The Eel Street Hands"
-
-[[gear]]
-name = "billhook"
-rating.rope = { attack = 3 }
-[[gear.action]]
-name = "snag"
-element = "rope"
-power = 4
-time = 9
-hits = 85
-target = "one rival"
-lays = "winded"
-turns = 2
-
-[[gear]]
-name = "oilskin"
-rating.water = { guard = 4 }
-rating.smoke = { guard = 1 }
-
-[[hand]]
-name = "Nessa"
-stamina = 26
-quickness = 12
-rating.rope = { attack = 3, guard = 3 }
-rating.song = { guard = 2, mends = true }
-gear = ["billhook", "oilskin"]
-[[hand.action]]
-name = "haul"
-element = "rope"
-power = 6
-time = 10
-hits = 90
-target = "one rival"
-
-[[hand]]
-name = "Corin"
-stamina = 20
-quickness = 10
-rating.water = { attack = 4, guard = 2 }
-rating.song = { guard = 1, mends = true }
-[[hand.action]]
-name = "douse"
-element = "water"
-power = 3
-time = 11
-hits = 80
-target = "all rivals"
-lays = "soaked"
-turns = 2
-[[hand.action]]
-name = "splash"
-element = "water"
-power = 6
-time = 8
-hits = 95
-target = "one rival"
-
-[[hand]]
-name = "Old-Maud"
-stamina = 18
-quickness = 9
-rating.song = { attack = 4, guard = 3, mends = true }
-[[hand.action]]
-name = "shanty"
-element = "song"
-power = 6
-time = 10
-target = "one mate"
-[[hand.action]]
-name = "scold"
-element = "song"
-power = 5
-time = 9
-hits = 90
-target = "one rival"
-[[hand.action]]
-name = "dig-in"
-element = "song"
-time = 6
-target = "self"
-lays = "braced"
-turns = 3
-)";
-
-constexpr std::string_view malthouse_text = R"(# Slow and heavy, from the kilns: smoke, and many of them.
-name = "The Malthouse Five"
-
-[[gear]]
-name = "bellows"
-rating.smoke = { attack = 2 }
-[[gear.action]]
-name = "smother"
-element = "smoke"
-power = 2
-time = 12
-hits = 75
-target = "all rivals"
-lays = "winded"
-turns = 1
-
-[[hand]]
-name = "Bram"
-stamina = 22
-quickness = 8
-rating.rope = { attack = 2, guard = 4 }
-[[hand.action]]
-name = "shove"
-element = "rope"
-power = 6
-time = 10
-hits = 85
-target = "one rival"
-[[hand.action]]
-name = "plant"
-element = "rope"
-time = 6
-target = "self"
-lays = "braced"
-turns = 2
-
-[[hand]]
-name = "Isolde"
-stamina = 14
-quickness = 11
-rating.smoke = { attack = 2, guard = 3 }
-rating.song = { mends = true }
-gear = ["bellows"]
-[[hand.action]]
-name = "puff"
-element = "smoke"
-power = 5
-time = 9
-hits = 90
-target = "one rival"
-
-[[hand]]
-name = "Tolly"
-stamina = 13
-quickness = 10
-rating.song = { attack = 3, guard = 2, mends = true }
-[[hand.action]]
-name = "hum"
-element = "song"
-power = 4
-time = 9
-target = "one mate"
-[[hand.action]]
-name = "jeer"
-element = "song"
-power = 4
-time = 9
-hits = 90
-target = "one rival"
-
-[[hand]]
-name = "Greb"
-stamina = 13
-quickness = 9
-rating.rope = { attack = 1, guard = 2 }
-[[hand.action]]
-name = "sack"
-element = "rope"
-power = 5
-time = 9
-hits = 80
-target = "one rival"
-
-[[hand]]
-name = "Ames"
-stamina = 12
-quickness = 9
-rating.water = { attack = 1, guard = 1 }
-[[hand.action]]
-name = "slosh"
-element = "water"
-power = 4
-time = 9
-hits = 85
-target = "one rival"
-lays = "soaked"
-turns = 1
-)";
-
 }  // namespace
 
-std::string_view Scuffle::eel_street_hands() { return eel_street_text; }
-std::string_view Scuffle::malthouse_five() { return malthouse_text; }
+std::string_view Scuffle::eel_street_hands() { return data::eel_street_hands; }
+std::string_view Scuffle::malthouse_five() { return data::malthouse_five; }
 
 Scuffle::Scuffle(const Parameters& parameters)
-    : Scuffle(parameters.teal.empty() ? read_crew(eel_street_text, "the Eel Street Hands")
+    : Scuffle(parameters.teal.empty() ? read_crew(data::eel_street_hands, "the Eel Street Hands")
                                       : read_crew_file(parameters.teal),
-              parameters.amber.empty() ? read_crew(malthouse_text, "the Malthouse Five")
+              parameters.amber.empty() ? read_crew(data::malthouse_five, "the Malthouse Five")
                                        : read_crew_file(parameters.amber)) {}
+
+Scuffle::Scuffle(Crew teal, Crew amber) : crews_{std::move(teal), std::move(amber)} { name_acts(); }
 
 Scuffle::Position Scuffle::initial_position() const {
     Position position;
@@ -221,6 +40,7 @@ Scuffle::Position Scuffle::initial_position() const {
             position.crews[side][i].stamina = static_cast<std::int16_t>(hand.stamina);
             position.crews[side][i].clock = cost(hand, 10);
         }
+    find_actor(position);
     return position;
 }
 
@@ -230,17 +50,16 @@ bool Scuffle::all_out(const Position& position, std::size_t side) const {
     return true;
 }
 
-Scuffle::Actor Scuffle::actor(const Position& position) const {
-    Actor found;
+void Scuffle::find_actor(Position& position) const {
+    position.acting = 0;
     int lowest = -1;
     for (std::size_t side = 0; side < 2; ++side)
         for (std::size_t i = 0; i < hands(side); ++i) {
             const HandState& state = position.crews[side][i];
             if (state.out() || (lowest >= 0 && state.clock >= lowest)) continue;
             lowest = state.clock;
-            found = {side, i};
+            position.acting = static_cast<std::uint8_t>(side * most_hands + i);
         }
-    return found;
 }
 
 std::optional<Outcome> Scuffle::outcome(const Position& position) const {
@@ -301,19 +120,6 @@ int Scuffle::harm(const Position& position, const Actor& from, const ScuffleActi
                          : std::min<int>(amount, state.stamina);
 }
 
-template <class Do>
-void Scuffle::each_target(const Position& position, const Actor& from, const Move& move, Do act) const {
-    switch (hand(from).actions[move.action].target) {
-        case TargetKind::Self: act(from); break;
-        case TargetKind::OneMate: act(Actor{from.side, move.target}); break;
-        case TargetKind::OneRival: act(Actor{1 - from.side, move.target}); break;
-        case TargetKind::AllRivals:
-            for (std::size_t i = 0; i < hands(1 - from.side); ++i)
-                if (!position.crews[1 - from.side][i].out()) act(Actor{1 - from.side, i});
-            break;
-    }
-}
-
 void Scuffle::resolve(Position& position, const Move& move, bool hit) const {
     const Actor from = actor(position);
     const ScuffleAction& action = hand(from).actions[move.action];
@@ -321,21 +127,22 @@ void Scuffle::resolve(Position& position, const Move& move, bool hit) const {
     own.clock += cost(hand(from), action.time) + (own.has(Condition::Winded) ? clock_of_winded : 0);
     for (std::uint8_t& turns : own.turns)
         if (turns > 0) --turns;
-    if (!hit) return;
-    each_target(position, from, move, [&](const Actor& target) {
-        HandState& state = position.crews[target.side][target.hand];
-        state.stamina = static_cast<std::int16_t>(state.stamina - harm(position, from, action, target));
-        if (state.out()) {
-            state.turns = {};
-        } else if (action.lays) {
-            auto& turns = state.turns[static_cast<std::size_t>(action.condition)];
-            turns = std::max(turns, static_cast<std::uint8_t>(action.turns));
-        }
-    });
+    if (hit)
+        each_target(position, from, move, [&](const Actor& target) {
+            HandState& state = position.crews[target.side][target.hand];
+            state.stamina = static_cast<std::int16_t>(state.stamina - harm(position, from, action, target));
+            if (state.out()) {
+                state.turns = {};
+            } else if (action.lays) {
+                auto& turns = state.turns[static_cast<std::size_t>(action.condition)];
+                turns = std::max(turns, static_cast<std::uint8_t>(action.turns));
+            }
+        });
+    find_actor(position);
 }
 
 int Scuffle::preference(const Position& position, const Move& move) const {
-    constexpr int point = 10, out = 60, laid = 15;
+    constexpr int point = 10, healed = 4, out = 40, laid = 5;
     const Actor from = actor(position);
     const ScuffleAction& action = hand(from).actions[move.action];
     int worth = 0;
@@ -343,7 +150,7 @@ int Scuffle::preference(const Position& position, const Move& move) const {
         const HandState& state = position.crews[target.side][target.hand];
         const int sign = target.side == from.side ? -1 : 1;
         const int loss = harm(position, from, action, target);
-        worth += sign * (point * loss + (loss >= state.stamina ? out : 0));
+        worth += sign * ((sign < 0 ? healed : point) * loss + (loss >= state.stamina ? out : 0));
         if (action.lays && !state.has(action.condition))
             worth += sign * (action.condition == Condition::Braced ? -laid : laid);
     });
@@ -425,6 +232,7 @@ Scuffle::Position Scuffle::read_position(std::string_view text) const {
     take(' ');
     position.actions = static_cast<std::uint8_t>(number("a number of actions", 0, actions_to_draw));
     take(' ');
+    find_actor(position);
     const std::string_view pending = text.substr(at);
     if (pending == "-") return position;
     std::vector<std::string> chancy;

@@ -21,8 +21,11 @@
 #include <string_view>
 #include <vector>
 
+#include <arvek/game/acting.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/game.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 #include "scuffle/crew.hpp"
 
@@ -64,6 +67,7 @@ class Scuffle {
         std::uint8_t actions = 0;  ///< so far
         bool pending = false;      ///< whether `action` is still to hit or miss
         Move action{0, 0};
+        std::uint8_t acting = 0;  ///< who acts next: side times most_hands, plus hand; the others say who that is
 
         friend bool operator==(const Position&, const Position&) = default;
     };
@@ -92,6 +96,15 @@ class Scuffle {
     /// The harm, and the healing of mates, that the action can be expected to bring for its time.
     int preference(const Position& position, const Move& move) const;
 
+    // What rules, suggestions and features may ask: see advice.cpp for each of them.
+    arvek::ActNames act_names() const { return names_; }
+    arvek::Act act(const Position& position, const Move& move) const {
+        const Actor from = actor(position);
+        return acts_[from.side][from.hand][move.action];
+    }
+    std::span<const arvek::Quantity<Scuffle>> quantities() const;
+    std::span<const arvek::Suggester<Scuffle>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -103,25 +116,42 @@ class Scuffle {
     struct Actor {
         std::size_t side = 0, hand = 0;
     };
-    Actor actor(const Position& position) const;
+    Actor actor(const Position& position) const { return {position.acting / most_hands, position.acting % most_hands}; }
     const Crew& crew(std::size_t side) const { return crews_[side]; }
     const Hand& hand(const Actor& actor) const { return crews_[actor.side].hands[actor.hand]; }
     /// What a hit would take off the stamina of the target, less than 0 where it heals; as far as there is stamina.
     int harm(const Position& position, const Actor& from, const ScuffleAction& action, const Actor& target) const;
-
-   private:
-    Scuffle(Crew teal, Crew amber) : crews_{std::move(teal), std::move(amber)} {}
-
-    std::size_t hands(std::size_t side) const { return crews_[side].hands.size(); }
-    bool all_out(const Position& position, std::size_t side) const;
+    /// Calls `act(target)` for every hand that the move is aimed at.
+    template <class Do>
+    void each_target(const Position& position, const Actor& from, const Move& move, Do act) const {
+        switch (hand(from).actions[move.action].target) {
+            case TargetKind::Self: act(from); break;
+            case TargetKind::OneMate: act(Actor{from.side, move.target}); break;
+            case TargetKind::OneRival: act(Actor{1 - from.side, move.target}); break;
+            case TargetKind::AllRivals:
+                for (std::size_t i = 0; i < hands(1 - from.side); ++i)
+                    if (!position.crews[1 - from.side][i].out()) act(Actor{1 - from.side, i});
+                break;
+        }
+    }
+    /// What the action costs of the clock.
     static int cost(const Hand& hand, int time) {
         return time * 10 / hand.quickness < 1 ? 1 : time * 10 / hand.quickness;
     }
+
+   private:
+    Scuffle(Crew teal, Crew amber);
+
+    std::size_t hands(std::size_t side) const { return crews_[side].hands.size(); }
+    bool all_out(const Position& position, std::size_t side) const;
     void resolve(Position& position, const Move& action, bool hit) const;
-    template <class Do>
-    void each_target(const Position& position, const Actor& from, const Move& move, Do act) const;
+
+    void name_acts();
+    void find_actor(Position& position) const;
 
     std::array<Crew, 2> crews_;
+    arvek::ActNames names_;
+    std::array<std::array<std::vector<arvek::Act>, most_hands>, 2> acts_;  ///< by side, hand and action
 };
 
 }  // namespace waterway

@@ -1,19 +1,12 @@
 #pragma once
 
-#include <arvek/tool/tool.hpp>
-
-#include "sluice/sluice.hpp"
+namespace arvek::tool {
+class Tool;
+}
 
 namespace waterway {
 
 /// Offers Sluice in a tool.
-inline void offer_sluice(arvek::tool::Tool& tool) {
-    tool.add<Sluice>("sluice", "pour water from basin to basin; more buckets in store win")
-        .parameter("basins", &Sluice::Parameters::basins, 1, 12, "basins of each side")
-        .parameter("buckets", &Sluice::Parameters::buckets, 1, 12, "buckets in each basin at the start")
-        .parameter("empty_capture", &Sluice::Parameters::empty_capture,
-                   "the last bucket is stored even with no water opposite")
-        .parameter("relay", &Sluice::Parameters::relay, "a last bucket in an own basin with water pours on from there");
-}
+void offer_sluice(arvek::tool::Tool& tool);
 
 }  // namespace waterway

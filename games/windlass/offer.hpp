@@ -1,16 +1,12 @@
 #pragma once
 
-#include <arvek/tool/tool.hpp>
-
-#include "windlass/windlass.hpp"
+namespace arvek::tool {
+class Tool;
+}
 
 namespace waterway {
 
 /// Offers Windlass in a tool.
-inline void offer_windlass(arvek::tool::Tool& tool) {
-    tool.add<Windlass>("windlass", "place pegs on a rim and a hub, then slide them; three in a line win")
-        .parameter("posts", &Windlass::Parameters::posts, 4, 12, "posts on the rim")
-        .parameter("pegs", &Windlass::Parameters::pegs, 2, 5, "pegs of each side; a post must stay free");
-}
+void offer_windlass(arvek::tool::Tool& tool);
 
 }  // namespace waterway

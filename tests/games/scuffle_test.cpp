@@ -163,7 +163,7 @@ TEST(Scuffle, ACrewFileSaysWhereItIsWrong) {
     says("name = \"x\"\n", "the crew has no hands");
     says("name = \n", "crew.toml, line 1, column");
     says(with("stamina = 20", "stamna = 20"), "line 4, column 1: there is no key 'stamna' (expected stamina, perhaps");
-    says(with("stamina = 20", "stamina = 1000"), "stamina = 1000 is out of range (expected 1 to 999)");
+    says(with("stamina = 20", "stamina = 1000"), "'stamina' = 1000 is out of range (expected 1 to 999)");
     says(with("stamina = 20", "stamina = \"20\""), "line 4, column 11: 'stamina' is not a whole number");
     says(with("stamina = 20\n", ""), "there is no key 'stamina'");
     says(with("\"Ann\"", "\"Ann Lee\""), "can not stand in a move");
@@ -171,7 +171,7 @@ TEST(Scuffle, ACrewFileSaysWhereItIsWrong) {
          "there is no element 'sogn' (expected rope, water, smoke or song");
     says(with("target = \"one mate\"", "target = \"mate\""), "there is no target 'mate'");
     says(with("gear = [\"hook\"]", "gear = [\"hock\"]"), "there is no gear 'hock' (expected hook, perhaps");
-    says(with("hits = 50", "hits = 0"), "hits = 0 is out of range");
+    says(with("hits = 50", "hits = 0"), "'hits' = 0 is out of range");
     says(with("lays = \"soaked\"\n", ""), "'turns' without a condition");
     says(with("name = \"brace\"", "name = \"pull\""), "Ann has two actions 'pull'");
     says(with("\"Ben\"", "\"Ann\""), "there is a hand 'Ann' already");

@@ -1,0 +1,15 @@
+#include "convoy/offer.hpp"
+
+#include <arvek/tool/tool.hpp>
+
+#include "convoy/convoy.hpp"
+
+namespace waterway {
+
+void offer_convoy(arvek::tool::Tool& tool) {
+    tool.add<Convoy>("convoy", "send boats down lanes from a purse that fills, and bring the rival's wall down")
+        .parameter("lanes", &Convoy::Parameters::lanes, 1, 8, "lanes between the two wharves")
+        .parameter("length", &Convoy::Parameters::length, 6, 20, "cells of each lane");
+}
+
+}  // namespace waterway

@@ -1,0 +1,17 @@
+#include "lanterns/offer.hpp"
+
+#include <arvek/tool/tool.hpp>
+
+#include "lanterns/lanterns.hpp"
+
+namespace waterway {
+
+void offer_lanterns(arvek::tool::Tool& tool) {
+    tool.add<Lanterns>("lanterns", "hang lanterns on a frame of hooks; first to a line wins")
+        .parameter("columns", &Lanterns::Parameters::columns, 1, 12, "hooks across; at most 64 in all")
+        .parameter("rows", &Lanterns::Parameters::rows, 1, 12, "hooks up")
+        .parameter("line", &Lanterns::Parameters::line, 2, 8, "how many in a line win")
+        .parameter("drop", &Lanterns::Parameters::drop, "lanterns slide down to the lowest free hook");
+}
+
+}  // namespace waterway

@@ -1,0 +1,14 @@
+#include "nightwatch/offer.hpp"
+
+#include <arvek/tool/tool.hpp>
+
+#include "nightwatch/nightwatch.hpp"
+
+namespace waterway {
+
+void offer_nightwatch(arvek::tool::Tool& tool) {
+    tool.add<Nightwatch>("nightwatch", "one of many pieces moves each turn; take the rival's Warden off the map")
+        .parameter("map", &Nightwatch::Parameters::map, "the path of a map file; none is the Coal Yard");
+}
+
+}  // namespace waterway

@@ -1,0 +1,15 @@
+#include "windlass/offer.hpp"
+
+#include <arvek/tool/tool.hpp>
+
+#include "windlass/windlass.hpp"
+
+namespace waterway {
+
+void offer_windlass(arvek::tool::Tool& tool) {
+    tool.add<Windlass>("windlass", "place pegs on a rim and a hub, then slide them; three in a line win")
+        .parameter("posts", &Windlass::Parameters::posts, 4, 12, "posts on the rim")
+        .parameter("pegs", &Windlass::Parameters::pegs, 2, 5, "pegs of each side; a post must stay free");
+}
+
+}  // namespace waterway
