@@ -2,34 +2,17 @@
 
 #include <cstdlib>
 #include <filesystem>
-#include <fstream>
 #include <system_error>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/picture/tree_picture.hpp"
+#include "files.hpp"
 
 namespace arvek {
 
+using detail::replace_file, detail::shell_quoted, detail::throw_not_written;
+
 namespace {
-
-/// For a shell: nothing in the text means anything but itself.
-std::string shell_quoted(const std::string& text) {
-    std::string quoted = "'";
-    for (const char letter : text) quoted += letter == '\'' ? std::string("'\\''") : std::string(1, letter);
-    return quoted + "'";
-}
-
-[[noreturn]] void throw_not_written(const std::string& path) {
-    throw InputError(path, "the file can not be written", "a file in a folder that is there and may be written to");
-}
-
-void replace_file(const std::string& by, const std::string& path) {
-    std::error_code error;
-    std::filesystem::rename(by, path, error);
-    if (!error) return;
-    std::filesystem::remove(by, error);
-    throw_not_written(path);
-}
 
 std::string ending_of(const std::string& path) { return std::filesystem::path(path).extension().string(); }
 
@@ -42,21 +25,6 @@ void check_picture_name(const std::string& path) {
     if (ending != ".dot" && std::system("command -v dot >/dev/null 2>&1") != 0)
         throw InputError(path, "Graphviz's program dot, which draws it, is not there",
                          "Graphviz installed, or a name that ends in .dot or .json");
-}
-
-// What is written goes beside the file first, so that it is replaced whole or not at all.
-
-void write_file(const std::string& path, const std::string& text) {
-    const std::string beside = path + ".unfinished";
-    std::ofstream out(beside, std::ios::binary);
-    out << text;
-    out.close();
-    if (!out) {
-        std::error_code error;
-        std::filesystem::remove(beside, error);
-        throw_not_written(path);
-    }
-    replace_file(beside, path);
 }
 
 void write_tree_picture(const std::string& path, const TreePicture& picture) {

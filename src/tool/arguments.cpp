@@ -58,6 +58,19 @@ void add_win_or_loss(CLI::App* verb, Arguments& arguments, const std::string& me
     verb->add_flag("--win-or-loss", arguments.win_or_loss, meaning);
 }
 
+void add_openings(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--opening-plies", arguments.opening_plies,
+                     "random moves before the opponents begin, alike for both games of a pair")
+        ->option_text("N");
+    verb->add_option("--openings", arguments.openings, "a file of openings, a line of moves each, one for each pair")
+        ->option_text("FILE");
+}
+
+void add_jobs(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--threads", arguments.threads, "how many games are played at once; one a core by default")
+        ->option_text("N");
+}
+
 /// Throws InputError unless the command line begins with a verb or an option of the tool itself.
 void require_verb(const CLI::App& app, const std::string& program, const std::vector<std::string>& given) {
     std::vector<std::string> verbs;
@@ -87,7 +100,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
 
     CLI::App* play = add_game_verb(app, arguments, "play", "a person against an opponent in the terminal");
     play->add_option("--opponent", arguments.opponent, "the opponent, perhaps with a level")
-        ->option_text("NAME[@LEVEL]");
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     play->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     play->add_option("--as", arguments.as, "the side that you play; the first by default")->option_text("SIDE");
     play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
@@ -98,7 +111,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
 
     CLI::App* decide = add_game_verb(app, arguments, "decide", "one decision, ranked and explained");
     decide->add_option("--opponent", arguments.opponent, "who decides, perhaps with a level")
-        ->option_text("NAME[@LEVEL]");
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
         ->add_option("--algorithm", arguments.algorithm,
@@ -145,8 +158,32 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->required()
         ->expected(2);
     match->add_option("--games", arguments.games, "how many games; 100 by default")->option_text("N");
+    add_openings(match, arguments);
+    match->add_flag("--until-sure", arguments.until_sure,
+                    "stop when it is sure who is better: at most 5 % wrong where one wins 55 % of decided games");
+    add_jobs(match, arguments);
     match->add_flag("--records", arguments.records, "also give the moves of every game");
+    match->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
+        ->option_text("FILE");
+    match->add_flag("--resume", arguments.resume, "go on with the match that the --record file holds a part of");
     add_seed(match, arguments, "seed of the match");
+
+    CLI::App* levels = add_game_verb(app, arguments, "levels", "measures an opponent's levels: a ladder of ratings");
+    levels->add_option("--opponent", arguments.opponent, "whose levels")->option_text("NAME");
+    levels->add_option("--levels", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");
+    levels->add_option("--games", arguments.games, "how many games of each two; 100 by default")->option_text("N");
+    add_openings(levels, arguments);
+    add_jobs(levels, arguments);
+    levels->add_option("--plot", arguments.plot, "draw the ladder: a name that ends in .svg or .png")
+        ->option_text("FILE");
+    add_seed(levels, arguments, "seed of the games");
+
+    CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, every name in them");
+    opponents->add_option("what", arguments.what, "check")->option_text("check")->required();
+    opponents->add_option("files", arguments.files, "the profiles")->option_text("FILE...")->required();
+    opponents->add_option("--set", arguments.settings, "a rule parameter; may be repeated")
+        ->option_text("NAME=VALUE")
+        ->allow_extra_args(false);
 
     CLI::App* demo = add_verb(app, arguments, "demo", "the guided tour on the shipped data");
     demo->add_option("tour", arguments.tour, "another tour")->option_text("FILE.toml");

@@ -15,6 +15,8 @@ struct Arguments {
     std::string game;
     std::vector<std::string> opponents;  ///< of match
     std::string tour;                    ///< of demo
+    std::string what;                    ///< of opponents
+    std::vector<std::string> files;      ///< the same
 
     std::vector<std::string> settings;
     std::optional<std::string> position;
@@ -42,6 +44,13 @@ struct Arguments {
     bool split = false;
     bool table = false;
     bool records = false;
+    std::optional<std::string> record;
+    bool resume = false;
+    bool until_sure = false;
+    std::optional<std::string> opening_plies;
+    std::optional<std::string> openings;
+    std::optional<std::string> plot;
+    std::optional<std::string> levels;
 };
 
 /// What came of reading a command line.

@@ -22,15 +22,9 @@ namespace {
 class Document {
    public:
     explicit Document(std::string path) : path_(std::move(path)) {
-        std::error_code problem;
-        if (!std::filesystem::exists(path_, problem) || std::filesystem::is_directory(path_, problem))
-            throw InputError(path_, "there is no such file", "a readable .toml file");
-        std::ifstream stream(path_, std::ios::binary);
-        std::ostringstream content;
-        content << stream.rdbuf();
-        if (!stream) throw InputError(path_, "the file can not be read", "a readable .toml file");
+        const std::string content = file_text(path_);
         try {
-            table_ = toml::parse(content.str());
+            table_ = toml::parse(content);
         } catch (const toml::parse_error& error) {
             throw InputError(place(error.source()), std::string(error.description()), "TOML");
         }
@@ -88,6 +82,17 @@ std::vector<std::string> texts_of(const Document& document, const toml::node& no
 }
 
 }  // namespace
+
+std::string file_text(const std::string& path) {
+    std::error_code problem;
+    if (!std::filesystem::exists(path, problem) || std::filesystem::is_directory(path, problem))
+        throw InputError(path, "there is no such file", "a readable .toml file");
+    std::ifstream stream(path, std::ios::binary);
+    std::ostringstream content;
+    content << stream.rdbuf();
+    if (!stream) throw InputError(path, "the file can not be read", "a readable .toml file");
+    return content.str();
+}
 
 bool names_position_file(const std::string& text) {
     constexpr std::string_view ending = ".toml";

@@ -34,4 +34,7 @@ struct TourStep {
 /// Reads a tour: `[[step]]` tables with `title`, `say`, `run` and `type`. Throws InputError with file, line and column.
 std::vector<TourStep> read_tour(const std::string& path);
 
+/// What a file holds. Throws InputError when it can not be read.
+std::string file_text(const std::string& path);
+
 }  // namespace arvek::tool

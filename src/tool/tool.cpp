@@ -29,6 +29,8 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "solve") return run_solve(tool, arguments, console);
     if (arguments.verb == "check") return run_check(tool, arguments, console);
     if (arguments.verb == "match") return run_match(tool, arguments, console);
+    if (arguments.verb == "opponents") return run_opponents(tool, arguments, console);
+    if (arguments.verb == "levels") return run_levels(tool, arguments, console);
     return run_demo(tool, arguments, console);
 }
 

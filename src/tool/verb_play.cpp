@@ -1,9 +1,11 @@
+#include <algorithm>
 #include <ostream>
 #include <random>
 #include <sstream>
 
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/pace.hpp"
+#include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
 #include "line_reader.hpp"
 #include "values.hpp"
@@ -44,7 +46,14 @@ class Session {
           out_(out),
           paint_(console.colour),
           names_(game_.player_names()),
-          subject_(game_.subject()) {}
+          subject_(game_.subject()) {
+        if (opponent_.profile && opponent_.profile->follow) {
+            const FollowText& bounds = *opponent_.profile->follow;
+            follow_.emplace(std::clamp(opponent_.level, bounds.least, bounds.most), bounds.least, bounds.most,
+                            bounds.after);
+            opponent_.level = follow_->level();
+        }
+    }
 
     void run() {
         const auto reader = make_line_reader(console_, out_);
@@ -87,16 +96,29 @@ class Session {
 
     void show_board() {
         out_ << paint_.board(game_.table->drawing(), names_);
-        if (const auto ending = game_.table->ending())
+        if (const auto ending = game_.table->ending()) {
+            count_result(*ending);
             out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
+        }
+    }
+
+    /// Once a game, whatever is taken back.
+    void count_result(const Ending& ending) {
+        if (!follow_ || counted_) return;
+        counted_ = true;
+        if (!ending.winner)
+            follow_->drawn();
+        else if (*ending.winner == names_[index_of(person_)])
+            follow_->player_won();
+        else
+            follow_->player_lost();
     }
 
     void answer() {
         out_ << std::flush;  // the person sees the position while the opponent thinks
         const double started = steady_seconds();
         const std::string name = side_text(game_.table->player_to_move());
-        DecisionReport decision =
-            game_.table->decide(opponent_, decision_seed(), {steady_seconds, InterruptGuard::stop_token()});
+        DecisionReport decision = game_.table->decide(opponent_, seed_, {steady_seconds, InterruptGuard::stop_token()});
         wait_seconds(seconds_to_wait(pace_, steady_seconds() - started, pace_random_));
         if (InterruptGuard::interrupted()) return;
         game_.table->play(decision.move);
@@ -162,7 +184,13 @@ class Session {
             while (game_.table->take_back()) {
             }
             last_answer_.reset();
-            out_ << "The game begins again.\n\n";
+            counted_ = false;
+            out_ << "The game begins again";
+            if (follow_ && follow_->level() != opponent_.level) {
+                opponent_.level = follow_->level();
+                out_ << ", against " << opponent_text(opponent_);
+            }
+            out_ << ".\n\n";
             let_chance_act();
             show_board();
         } else if (command == "side") {
@@ -229,9 +257,10 @@ class Session {
             changed.level = static_cast<int>(whole_number("level", argument, lowest_level, highest_level));
             check_level(changed.name, changed.level);
         } else {
-            changed = read_opponent(argument);
+            changed = opponent_named(argument, subject_.game);
         }
         opponent_ = changed;
+        follow_.reset();
         out_ << side_text(rival_of(person_)) << " is " << opponent_text(opponent_) << " now.\n";
     }
 
@@ -247,6 +276,8 @@ class Session {
     std::vector<std::string> names_;
     Subject subject_;
     std::optional<DecisionReport> last_answer_;
+    std::optional<FollowingLevel> follow_;
+    bool counted_ = false;  ///< whether the end of this game was told to it
 };
 
 Player side_of(const Arguments& arguments, const std::vector<std::string>& names) {
@@ -266,6 +297,8 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
     const OpponentSpec opponent = opponent_of(arguments, standard_opponent(game) + "@4");
     const Player person = side_of(arguments, game.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};
+    if (opponent.profile && console.line_editing && opponent.profile->pace.least_seconds > 0)
+        pace = opponent.profile->pace;
     if (arguments.pace) pace.least_seconds = seconds_value("--pace", *arguments.pace, true);
     std::random_device device;
     const std::uint64_t fresh = (std::uint64_t{device()} << 20 ^ device()) & 0x7fff'ffff;

@@ -4,6 +4,7 @@
 #include <ostream>
 
 #include "arvek/arena/steady_clock.hpp"
+#include "arvek/opponent/profile.hpp"
 #include "line_reader.hpp"
 #include "position_file.hpp"
 #include "values.hpp"
@@ -13,7 +14,6 @@ namespace arvek::tool {
 namespace {
 
 constexpr std::size_t ranked_shown = 12;
-constexpr int most_games = 1'000'000;
 constexpr std::size_t most_compared = 200;
 
 std::vector<std::string> names_of(const std::vector<std::unique_ptr<GameEntry>>& games) {
@@ -58,10 +58,30 @@ void require_going_on(const OpenedGame& game) {
         throw InputError("--position", "the game is over: " + ending->text(), "a position where play goes on");
 }
 
+bool searches(const OpponentSpec& spec) {
+    return spec.profile ? spec.profile->kind == ChooserKind::Search : opponent_searches(spec.name);
+}
+
+OpponentSpec opponent_named(const std::string& text, const std::string& game) {
+    const auto at = text.rfind('@');
+    const std::string path = text.substr(0, at);
+    if (!names_position_file(path)) return read_opponent(text);
+    std::optional<int> level;
+    if (at != std::string::npos)
+        level = static_cast<int>(whole_number("level", text.substr(at + 1), lowest_level, highest_level));
+    Profile profile = read_profile(file_text(path), path);
+    if (profile.game.name != game)
+        arvek::detail::fail_in_profile(profile, profile.game.place,
+                                       "the profile is one for " + in_quotes(profile.game.name),
+                                       "a profile for " + game);
+    return opponent_of_profile(std::move(profile), level);
+}
+
 OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard) {
     if (arguments.opponent && arguments.algorithm)
         throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
-    OpponentSpec spec = read_opponent(arguments.opponent.value_or(arguments.algorithm.value_or(standard)));
+    OpponentSpec spec =
+        opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(standard)), arguments.game);
     if (arguments.algorithm && !opponent_searches(spec.name))
         throw InputError("--algorithm", in_quotes(spec.name) + " is no search", "minimax, alphabeta or standard");
     if (arguments.level) {
@@ -69,6 +89,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
             throw InputError("--level", "--opponent names a level too", "one of the two");
         spec.level = static_cast<int>(whole_number("--level", *arguments.level, lowest_level, highest_level));
         check_level(spec.name, spec.level);
+        if (spec.profile && spec.profile->kind == ChooserKind::Random)
+            throw InputError("--level", in_quotes(spec.name) + " has no levels", "no level");
     }
     for (const bool on : {false, true})
         for (const std::string& name : on ? arguments.with : arguments.without) {
@@ -91,7 +113,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
             throw InputError("--threads", in_quotes(spec.name) + " searches with one thread", "the opponent standard");
     }
     spec.margins = !arguments.win_or_loss;
-    if (arguments.win_or_loss && !opponent_searches(spec.name))
+    if (arguments.win_or_loss && !searches(spec))
         throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",
                          "minimax, alphabeta or standard");
     if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
@@ -108,6 +130,25 @@ std::uint64_t seed_of(const Arguments& arguments, std::uint64_t standard) {
     return static_cast<std::uint64_t>(whole_number("--seed", *arguments.seed, 0, INT64_MAX));
 }
 
+int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console) {
+    if (arguments.what != "check")
+        throw InputError("opponents", "there is nothing like " + in_quotes(arguments.what) + " to do", "check FILE");
+    std::vector<Profile> profiles;
+    for (const std::string& path : arguments.files) {
+        const auto texts = file_text(path);
+        Profile profile = read_profile(texts, path);
+        const auto names = names_of(tool.games());
+        if (std::find(names.begin(), names.end(), profile.game.name) == names.end())
+            arvek::detail::fail_unknown_in_profile(profile, profile.game, "game", names);
+        Arguments own = arguments;
+        own.game = profile.game.name;
+        open_game(tool, own).table->check_opponent(opponent_of_profile(profile));
+        profiles.push_back(std::move(profile));
+    }
+    console.out << (arguments.format == "json" ? profiles_as_json(profiles) : profiles_as_text(profiles));
+    return 0;
+}
+
 int run_games(const Tool& tool, const Arguments& arguments, const Console& console) {
     console.out << (arguments.format == "json" ? games_as_json(tool.games()) : games_as_text(tool.games()));
     return 0;
@@ -118,7 +159,7 @@ namespace {
 /// A decision, with the picture of its tree written to the file of --tree.
 DecisionReport decide_and_draw(const OpenedGame& game, const OpponentSpec& spec, std::uint64_t seed,
                                const OpponentMeans& means, const Arguments& arguments) {
-    if (!opponent_searches(spec.name))
+    if (!searches(spec))
         throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
                          "minimax, alphabeta or standard");
     const int plies = static_cast<int>(whole_number("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth));
@@ -241,28 +282,6 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
     console.out << (arguments.format == "json" ? check_as_json(game.subject(), report)
                                                : check_as_text(game.subject(), report, Paint(console.colour)));
     return report.sound() ? 0 : 1;
-}
-
-int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
-    const OpponentSpec a = read_opponent(arguments.opponents[0]);
-    const OpponentSpec b = read_opponent(arguments.opponents[1]);
-    MatchReport report;
-    report.a = opponent_text(a);
-    report.b = opponent_text(b);
-    report.seed = seed_of(arguments, 0);
-    MatchOptions options;
-    options.games = static_cast<int>(whole_number("--games", arguments.games.value_or("100"), 1, most_games));
-    options.seed = report.seed;
-    options.clock = steady_seconds;
-    require_going_on(game);
-    std::function<void(const GameRecord&)> seen;
-    if (arguments.records) seen = [&](const GameRecord& record) { report.records.push_back(record); };
-    report.result = game.table->match(a, b, options, {steady_seconds, {}}, seen);
-    console.out << (arguments.format == "json"
-                        ? match_as_json(game.subject(), report)
-                        : match_as_text(game.subject(), report, Paint(console.colour), game.player_names()));
-    return 0;
 }
 
 }  // namespace arvek::tool

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <map>
 
 #include "values.hpp"
 
@@ -27,7 +28,8 @@ std::string opponent_title(const DecisionReport& report) {
 
 std::string heading(const Subject& subject, const Paint& paint) {
     std::string text = paint.strong(subject.game);
-    if (!subject.settings.empty()) text += paint.faint("  " + settings_text(subject.settings));
+    if (const std::string settings = settings_text(subject.settings); !settings.empty())
+        text += paint.faint("  " + settings);
     return text + "\n";
 }
 
@@ -35,6 +37,30 @@ std::string counters_text(const DecisionStats& stats) {
     return fmt::format("{} nodes, {} leaves, {} cutoffs; depth {}; {}; stopped by {}", grouped(stats.nodes),
                        grouped(stats.leaves), grouped(stats.cutoffs), stats.depth, duration_text(stats.seconds),
                        name_of(stats.stopped_by));
+}
+
+std::string percent(double share) { return fmt::format("{:.1f} %", 100 * share); }
+
+/// What the moves of both were chosen by, as shares of their own moves; nothing where nothing is known.
+std::string chosen_text(const MatchReport& report) {
+    const MatchResult& result = report.result;
+    if (result.chosen_a.empty() && result.chosen_b.empty()) return "";
+    std::map<std::string, std::array<std::uint64_t, 2>> times;
+    for (const auto& [reason, count] : result.chosen_a) times[reason][0] = count;
+    for (const auto& [reason, count] : result.chosen_b) times[reason][1] = count;
+    std::vector<std::pair<std::string, std::array<std::uint64_t, 2>>> order(times.begin(), times.end());
+    std::stable_sort(order.begin(), order.end(), [](const auto& x, const auto& y) {
+        return x.second[0] + x.second[1] > y.second[0] + y.second[1];
+    });
+    const auto share = [](std::uint64_t count, std::uint64_t moves) {
+        return count == 0
+                   ? "-"
+                   : percent(static_cast<double>(count) / static_cast<double>(std::max<std::uint64_t>(moves, 1)));
+    };
+    TextTable table({"moves chosen by", "of " + report.a, "of " + report.b}, "lrr");
+    for (const auto& [reason, counts] : order)
+        table.add({reason, share(counts[0], result.moves_a), share(counts[1], result.moves_b)});
+    return table.text();
 }
 
 std::size_t shown_of(std::size_t all, std::size_t shown) { return shown == 0 ? all : std::min(all, shown); }
@@ -59,20 +85,27 @@ std::string Paint::of_player(std::string_view text, Player player) const {
 
 std::string Paint::board(const std::string& drawing, const std::vector<std::string>& player_names) const {
     if (!colour_) return drawing;
-    const auto in_word = [&](std::size_t i) {
-        return i < drawing.size() && std::isalnum(static_cast<unsigned char>(drawing[i])) != 0;
+    const auto is_in_word = [](char letter) { return std::isalnum(static_cast<unsigned char>(letter)) != 0; };
+    // A player's letter alone, or before a piece's capital letter and perhaps a digit: "T", "TW", "AR1".
+    const auto is_piece = [](std::string_view word) {
+        return word.size() <= 3 && (word.size() < 2 || std::isupper(static_cast<unsigned char>(word[1])) != 0) &&
+               (word.size() < 3 || std::isdigit(static_cast<unsigned char>(word[2])) != 0);
     };
     std::string text;
-    for (std::size_t i = 0; i < drawing.size(); ++i) {
-        const std::string letter(1, drawing[i]);
-        bool painted = false;
-        if (!(i > 0 && in_word(i - 1)) && !in_word(i + 1))
-            for (std::size_t player = 0; player < player_names.size() && !painted; ++player)
-                if (!player_names[player].empty() && player_names[player][0] == drawing[i]) {
-                    text += of_player(letter, static_cast<Player>(player));
-                    painted = true;
-                }
-        if (!painted) text += letter;
+    for (std::size_t i = 0; i < drawing.size();) {
+        std::size_t end = i;
+        while (end < drawing.size() && is_in_word(drawing[end])) ++end;
+        if (end == i) {
+            text += drawing[i++];
+            continue;
+        }
+        const std::string_view word(drawing.data() + i, end - i);
+        const auto player = std::find_if(player_names.begin(), player_names.end(),
+                                         [&](const std::string& name) { return !name.empty() && name[0] == word[0]; });
+        text += player != player_names.end() && is_piece(word)
+                    ? of_player(word, static_cast<Player>(player - player_names.begin()))
+                    : std::string(word);
+        i = end;
     }
     return text;
 }
@@ -127,6 +160,27 @@ std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games) 
     return text;
 }
 
+/// What a level took away.
+static std::string cost_text(const DecisionReport& report) {
+    std::string text;
+    if (!report.overlooked.empty())
+        text += fmt::format("  At level {} it overlooked {} of {} legal moves: {}.\n", report.level,
+                            report.overlooked.size(), report.ranked.size(), line_text(report.overlooked));
+    if (report.rank <= 1) return text;
+    const MoveReport &best = report.ranked.front(), &played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
+    text += fmt::format("  At level {} it played the move ranked {} of {}", report.level, report.rank,
+                        report.ranked.size());
+    if (report.has_scores)
+        text +=
+            fmt::format(", {} instead of {}", score_text(played.score, played.kind), score_text(best.score, best.kind));
+    if (report.has_scores && !best.score.is_proven() && !played.score.is_proven())
+        text += fmt::format(": {} given away", best.score.number() - played.score.number());
+    if (report.has_worths)
+        text += fmt::format(", {:.2f} instead of {:.2f}: {:.2f} given away", played.worth, best.worth,
+                            best.worth - played.worth);
+    return text + ".\n";
+}
+
 std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint) {
     std::string text;
     if (!report.rules.empty()) {
@@ -143,6 +197,16 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
             table.add({std::to_string(i + 1), entry.move, score_text(entry.score, entry.kind), line_text(entry.line)});
         }
         text += table.text();
+    } else if (report.has_worths) {
+        TextTable table({"", "move", "worth", "why"}, "rlr");
+        for (std::size_t i = 0; i < count; ++i) {
+            const MoveReport& entry = report.ranked[i];
+            table.add({std::to_string(i + 1), entry.move, fmt::format("{:.2f}", entry.worth),
+                       entry.reasons.empty() ? "-" : entry.reasons.front()});
+            for (std::size_t more = 1; more < entry.reasons.size(); ++more)
+                table.add({"", "", "", entry.reasons[more]});
+        }
+        text += table.text();
     } else if (!report.rules.empty()) {
         TextTable table({"", "move", "what the rules say"}, "r");
         for (std::size_t i = 0; i < count; ++i) {
@@ -153,12 +217,9 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     } else {
         text += fmt::format("  drawn at random from {} legal moves\n", report.ranked.size());
     }
-    if (count < report.ranked.size() && (report.has_scores || !report.rules.empty()))
+    if (count < report.ranked.size() && (report.has_scores || report.has_worths || !report.rules.empty()))
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
-    if (!report.overlooked.empty())
-        text += fmt::format("  At level {} it overlooked {} of {} legal moves: {}.\n", report.level,
-                            report.overlooked.size(), report.overlooked.size() + report.ranked.size(),
-                            line_text(report.overlooked));
+    text += cost_text(report);
     if (report.has_scores) text += paint.faint("  " + counters_text(report.stats)) + "\n";
     return text;
 }
@@ -269,7 +330,6 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
     const MatchResult& result = report.result;
     TextTable table({"opponent", "wins", "draws", "losses", "score", "95 % interval", "time per move"}, "lrrrrrr");
     const Interval interval = result.interval();
-    const auto percent = [](double share) { return fmt::format("{:.1f} %", 100 * share); };
     table.add({report.a, std::to_string(result.wins_a), std::to_string(result.draws), std::to_string(result.wins_b),
                percent(result.score_a()), fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high),
                duration_text(result.seconds_per_move_a())});
@@ -278,11 +338,70 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
                fmt::format("{:.1f} to {:.1f} %", 100 * (1 - interval.high), 100 * (1 - interval.low)),
                duration_text(result.seconds_per_move_b())});
     text += table.text();
-    text +=
-        fmt::format("  {} games, moving first by turns; the first mover won {}", result.games, result.wins_of_first);
+    text += fmt::format("  {}{} games, moving first by turns; the first mover won {}", result.games,
+                        result.games < report.games_asked ? " of " + std::to_string(report.games_asked) : "",
+                        result.wins_of_first);
     if (result.unfinished > 0)
         text += fmt::format("; {} were cut off for their length and count as draws", result.unfinished);
-    return text + ".\n";
+    if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);
+    text += ".\n";
+    if (result.verdict != 0)
+        text += fmt::format(
+            "  Sure enough to stop: {} is better. The interval is one for a number of games fixed before.\n",
+            result.verdict > 0 ? report.a : report.b);
+    else if (report.until_sure)
+        text += "  Not sure who is better.\n";
+    return text + chosen_text(report);
+}
+
+std::string chooser_text(const Profile& profile) {
+    const auto count = [](std::size_t number, const char* one, const char* many) {
+        return fmt::format("{} {}", number, number == 1 ? one : many);
+    };
+    switch (profile.kind) {
+        case ChooserKind::Search: return "searches (" + profile.search.name + ")";
+        case ChooserKind::Rules:
+            return count(profile.rules.size(), "rule", "rules") +
+                   (profile.fallback.empty() ? ", NO fallback: where no rule applies, a game stops with an error"
+                                             : ", " + count(profile.fallback.size(), "fallback", "fallbacks"));
+        case ChooserKind::Suggestions:
+            return "suggestions, " + count(profile.temperament.axes.size(), "axis", "axes") + " of temperament";
+        case ChooserKind::Features: return count(profile.features.size(), "feature", "features");
+        case ChooserKind::Random: break;
+    }
+    return "random moves";
+}
+
+std::string profiles_as_text(const std::vector<Profile>& profiles) {
+    std::string text;
+    for (const Profile& profile : profiles) {
+        text += fmt::format("{}: {}, for {}; {}; level {}", profile.source, profile.name, profile.game.name,
+                            chooser_text(profile), profile.level);
+        if (!profile.book.empty()) text += fmt::format("; {} in the opening book", profile.book.size());
+        text += "\n";
+    }
+    return text + (profiles.size() == 1 ? "It is right.\n" : fmt::format("All {} are right.\n", profiles.size()));
+}
+
+std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    TextTable table({"level", "rating", "95 % interval", "against the next below", "against two below",
+                     "against random", "time per move"},
+                    "rrrrrrr");
+    const auto score = [](const std::optional<MatchResult>& result) -> std::string {
+        if (!result) return "";
+        const Interval interval = result->interval();
+        return fmt::format("{:.1f} % ({:.1f} to {:.1f})", 100 * result->score_a(), 100 * interval.low,
+                           100 * interval.high);
+    };
+    for (auto row = report.rows.rbegin(); row != report.rows.rend(); ++row)
+        table.add({std::to_string(row->level), fmt::format("{:.0f}", row->rating.rating),
+                   fmt::format("{:.0f} to {:.0f}", row->rating.low, row->rating.high), score(row->against_next_below),
+                   score(row->against_two_below), score(row->against_random),
+                   duration_text(row->against_random.seconds_per_move_a())});
+    return text +
+           fmt::format("The levels of {}, {} games of each two.\n", paint.strong(report.opponent), report.games) +
+           table.text() + "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
 }
 
 }  // namespace arvek::tool

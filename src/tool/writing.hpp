@@ -5,6 +5,8 @@
 #include <string_view>
 #include <vector>
 
+#include "arvek/arena/ratings.hpp"
+#include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
 #include "arvek/tool/game_handle.hpp"
 #include "arvek/tool/tool.hpp"
@@ -98,10 +100,33 @@ struct MatchReport {
     std::uint64_t seed = 0;
     MatchResult result;
     std::vector<GameRecord> records;
+    int games_asked = 0;
+    bool until_sure = false;
+    int taken_over = 0;  ///< games that were played before
 };
 std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
                           const std::vector<std::string>& player_names);
 std::string match_as_json(const Subject& subject, const MatchReport& report);
+
+/// Profiles that were found to be right.
+std::string profiles_as_text(const std::vector<Profile>& profiles);
+std::string profiles_as_json(const std::vector<Profile>& profiles);
+
+/// One level of a measured ladder.
+struct LevelRow {
+    int level = 1;
+    Rating rating;
+    std::optional<MatchResult> against_next_below, against_two_below;
+    MatchResult against_random;
+};
+struct LadderReport {
+    std::string opponent;
+    int games = 0;
+    std::uint64_t seed = 0;
+    std::vector<LevelRow> rows;  ///< from the lowest level
+};
+std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint);
+std::string ladder_as_json(const Subject& subject, const LadderReport& report);
 
 /// A game that a person played.
 struct PlayReport {

@@ -36,12 +36,13 @@ Json json_of(const DecisionStats& stats) {
             {"stopped_by", name_of(stats.stopped_by)}};
 }
 
-Json json_of(const MoveReport& entry, bool has_scores) {
+Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false) {
     Json json{{"move", entry.move},
               {"score", nullptr},
               {"kind", name_of(entry.kind)},
               {"line", entry.line},
               {"reasons", entry.reasons}};
+    if (has_worths) json["worth"] = entry.worth;
     if (has_scores) {
         json["score"] = entry.score.number();
         if (entry.score.is_proven()) {
@@ -55,7 +56,8 @@ Json json_of(const MoveReport& entry, bool has_scores) {
 
 Json json_of(const DecisionReport& report) {
     Json ranked = Json::array();
-    for (const MoveReport& entry : report.ranked) ranked.push_back(json_of(entry, report.has_scores));
+    for (const MoveReport& entry : report.ranked)
+        ranked.push_back(json_of(entry, report.has_scores, report.has_worths));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
         rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
@@ -66,6 +68,14 @@ Json json_of(const DecisionReport& report) {
     json["ranked"] = ranked;
     json["rules"] = rules;
     json["overlooked"] = report.overlooked;
+    json["rank"] = report.rank;
+    if (report.has_scores && report.rank > 1) {
+        const Score best = report.ranked.front().score,
+                    played = report.ranked[static_cast<std::size_t>(report.rank) - 1].score;
+        json["score_given_away"] =
+            best.is_proven() || played.is_proven() ? Json(nullptr) : Json(best.number() - played.number());
+    }
+    if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
     json["stats"] = json_of(report.stats);
     return json;
 }
@@ -233,7 +243,12 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"score_a", result.score_a()},
                      {"interval", {interval.low, interval.high}},
                      {"seconds_per_move_a", result.seconds_per_move_a()},
-                     {"seconds_per_move_b", result.seconds_per_move_b()}});
+                     {"seconds_per_move_b", result.seconds_per_move_b()},
+                     {"games_asked", report.games_asked},
+                     {"chosen_a", result.chosen_a},
+                     {"chosen_b", result.chosen_b}});
+    if (report.until_sure)
+        json["better"] = result.verdict > 0 ? Json("a") : result.verdict < 0 ? Json("b") : Json(nullptr);
     if (!report.records.empty()) {
         Json records = Json::array();
         for (const GameRecord& record : report.records)
@@ -261,6 +276,46 @@ std::string play_as_json(const Subject& subject, const PlayReport& report) {
         for (const auto& [player, payoff] : report.ending->payoffs) payoffs[lower_case(player)] = payoff;
         json["payoffs"] = std::move(payoffs);
     }
+    return document(json);
+}
+
+std::string profiles_as_json(const std::vector<Profile>& profiles) {
+    static constexpr const char* kinds[] = {"search", "rules", "suggestions", "features", "random"};
+    Json all = Json::array();
+    for (const Profile& profile : profiles)
+        all.push_back({{"file", profile.source},
+                       {"name", profile.name},
+                       {"about", profile.about},
+                       {"game", profile.game.name},
+                       {"choose", kinds[static_cast<std::size_t>(profile.kind)]},
+                       {"level", profile.level},
+                       {"rules", profile.rules.size()},
+                       {"book", profile.book.size()}});
+    return document(Json{{"profiles", all}});
+}
+
+std::string ladder_as_json(const Subject& subject, const LadderReport& report) {
+    const auto match = [](const std::optional<MatchResult>& result) -> Json {
+        if (!result) return nullptr;
+        const Interval interval = result->interval();
+        return {{"wins", result->wins_a},
+                {"draws", result->draws},
+                {"losses", result->wins_b},
+                {"score", result->score_a()},
+                {"interval", {interval.low, interval.high}}};
+    };
+    Json levels = Json::array();
+    for (const LevelRow& row : report.rows)
+        levels.push_back({{"level", row.level},
+                          {"rating", row.rating.rating},
+                          {"interval", {row.rating.low, row.rating.high}},
+                          {"against_next_below", match(row.against_next_below)},
+                          {"against_two_below", match(row.against_two_below)},
+                          {"against_random", match(row.against_random)},
+                          {"seconds_per_move", row.against_random.seconds_per_move_a()}});
+    Json json = json_of(subject);
+    json.update(
+        Json{{"opponent", report.opponent}, {"games", report.games}, {"seed", report.seed}, {"levels", levels}});
     return document(json);
 }
 

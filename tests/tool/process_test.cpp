@@ -7,9 +7,15 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <array>
 #include <chrono>
 #include <csignal>
+#include <filesystem>
+#include <fstream>
+#include <iterator>
+#include <nlohmann/json.hpp>
+#include <set>
 #include <string>
 #include <thread>
 #include <vector>
@@ -73,6 +79,14 @@ class Program {
         in_ = -1;
     }
     void interrupt() const { kill(process_, SIGINT); }
+    /// Ends it at once, as a power cut would; false when it had ended by itself.
+    bool end_at_once() {
+        kill(process_, SIGKILL);
+        int status = 0;
+        waitpid(process_, &status, 0);
+        process_ = -1;
+        return WIFSIGNALED(status);
+    }
 
     /// Reads until `part` has come, or the end.
     bool read_until(const std::string& part) {
@@ -164,4 +178,86 @@ TEST(Process, GivesTheExitStatusOfItsErrors) {
     Program program({"decide", "lanterns", "--depth", "-3"}, Program::Ends::Pipes);
     EXPECT_EQ(program.wait_for_end(), 2);
     EXPECT_EQ(program.text, "arvek: --depth: -3 is out of range (expected 0 to 1000)\n");
+}
+
+TEST(Process, AMatchThatIsKilledAtAnyMomentGoesOnToTheSameResult) {
+    namespace fs = std::filesystem;
+    const std::string path =
+        (fs::temp_directory_path() / ("arvek_kill_" + std::to_string(getpid()) + ".jsonl")).string();
+    const std::vector<std::string> command{"match",    "lanterns", "standard@6",      "ruled@7", "--games",   "120",
+                                           "--seed",   "4",        "--opening-plies", "2",       "--threads", "2",
+                                           "--format", "json"};
+    const auto counted = [](const std::string& text) {
+        auto json = nlohmann::json::parse(text);
+        for (const char* key : {"seconds_per_move_a", "seconds_per_move_b"}) json.erase(key);
+        return json;
+    };
+    Program whole(command, Program::Ends::Pipes);
+    const auto started = std::chrono::steady_clock::now();
+    ASSERT_EQ(whole.wait_for_end(), 0);
+    const auto long_it_takes = std::chrono::steady_clock::now() - started;
+    const auto expected = counted(whole.text);
+    auto resumed = command;
+    resumed.insert(resumed.end(), {"--record", path, "--resume"});
+
+    std::uint64_t state = 7;  // of the moments to kill at
+    int kills = 0, finished = 0;
+    std::uintmax_t largest = 0;
+    for (; kills < 50; ++finished) {
+        fs::remove(path);
+        for (;;) {
+            Program part(resumed, Program::Ends::Pipes);
+            state = state * 6364136223846793005u + 1442695040888963407u;
+            std::this_thread::sleep_for(long_it_takes * static_cast<int>(1 + (state >> 33) % 40) / 100);
+            if (!part.end_at_once()) break;  // done before it could be killed
+            ++kills;
+            if (fs::exists(path)) {
+                EXPECT_GE(fs::file_size(path), largest / 2) << "what was written stays";
+                largest = fs::file_size(path);
+            }
+            if (kills % 10 == 0) break;
+        }
+        largest = 0;
+        Program last(resumed, Program::Ends::Pipes);
+        ASSERT_EQ(last.wait_for_end(), 0) << last.text;
+        ASSERT_EQ(counted(last.text), expected) << "after " << kills << " kills";
+        std::ifstream file(path);
+        std::set<int> numbers;
+        std::string line;
+        std::getline(file, line);
+        while (std::getline(file, line))
+            EXPECT_TRUE(numbers.insert(nlohmann::json::parse(line).at("number").get<int>()).second) << "a game twice";
+        EXPECT_EQ(numbers.size(), 120u);
+    }
+    EXPECT_GE(kills, 50);
+    fs::remove(path);
+}
+
+TEST(Process, AnInterruptedMatchSaysHowFarItCameAndKeepsThat) {
+    namespace fs = std::filesystem;
+    const std::string path =
+        (fs::temp_directory_path() / ("arvek_interrupt_" + std::to_string(getpid()) + ".jsonl")).string();
+    const auto lines = [&] {
+        std::ifstream file(path);
+        return std::count(std::istreambuf_iterator<char>(file), {}, '\n');
+    };
+    // Once quick games, of which some have ended; once a search that would never end by itself.
+    const std::vector<std::vector<std::string>> matches{
+        {"match", "sluice", "standard@2", "random", "--games", "100000"},
+        {"match", "sluice", "standard", "standard", "--games", "100000", "--set", "basins=12", "--set", "buckets=12"}};
+    for (std::size_t i = 0; i < matches.size(); ++i) {
+        fs::remove(path);
+        auto command = matches[i];
+        command.insert(command.end(), {"--record", path});
+        Program program(command, Program::Ends::Pipes);
+        const auto deadline = std::chrono::steady_clock::now() + 20s;
+        while (lines() < (i == 0 ? 3 : 1) && std::chrono::steady_clock::now() < deadline)
+            std::this_thread::sleep_for(5ms);
+        std::this_thread::sleep_for(300ms);
+        program.interrupt();
+        EXPECT_EQ(program.wait_for_end(), 1) << program.text;
+        EXPECT_NE(program.text.find(std::to_string(lines() - 1) + " of 100000 games"), std::string::npos)
+            << program.text;
+    }
+    fs::remove(path);
 }

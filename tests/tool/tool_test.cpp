@@ -476,3 +476,119 @@ TEST(Tool, ReadsMapsAndCrewsGivenAsSettings) {
         }
     }
 }
+
+TEST(Tool, AMatchGoesOnFromItsRecordAndFromNoOther) {
+    const TemporaryFile file("");
+    const std::string match = "match lanterns ruled random" + small +
+                              "--seed 3 --opening-plies 1 --format json --record " + file.path() + " --games ";
+    const auto first = run(words(match + "10"));
+    ASSERT_EQ(first.status, 0) << first.err;
+    expect_refused(words(match + "20"), "there is such a file already (expected --resume");
+    {
+        std::ofstream(file.path(), std::ios::app) << "{\"number\":11,\"fir";  // cut off in the middle of a line
+    }
+    const auto rest = run(words(match + "20 --resume"));
+    ASSERT_EQ(rest.status, 0) << rest.err;
+    auto whole =
+        run(words("match lanterns ruled random" + small + "--seed 3 --opening-plies 1 --format json --games 20"))
+            .json();
+    for (const char* key : {"games", "wins_a", "draws", "wins_b", "wins_of_first", "chosen_a"})
+        EXPECT_EQ(rest.json()[key], whole[key]) << key;
+    expect_refused(
+        words("match lanterns ruled random" + small + "--seed 4 --opening-plies 1 --resume --record " + file.path()),
+        "the file holds another match: its seed is another");
+    expect_refused(
+        words("match lanterns ruled@3 random" + small + "--seed 3 --opening-plies 1 --resume --record " + file.path()),
+        "its a is another");
+    expect_refused(words("match lanterns ruled random --resume"), "no file is named");
+    for (const char* content : {"no json\n", "[1]\n", "{}\n"}) {
+        const TemporaryFile other(content);
+        expect_refused(words("match lanterns ruled random --resume --record " + other.path()), "line 1");
+        std::ifstream kept(other.path());
+        std::string line;
+        std::getline(kept, line);
+        EXPECT_EQ(line + "\n", content) << "a file that is no match is left as it is";
+    }
+    expect_refused(words("match lanterns ruled random --record /nowhere/at/all"), "can not be written");
+}
+
+TEST(Tool, OpeningsComeFromAFile) {
+    const TemporaryFile file("# two openings\na1 b2\nb2   # the middle\n");
+    const auto ran = run(
+        words("match lanterns random random" + small + "--games 8 --records --format json --openings " + file.path()));
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    for (std::size_t i = 0; i < 8; ++i) EXPECT_EQ(ran.json()["records"][i]["moves"][0], i / 2 % 2 == 0 ? "a1" : "b2");
+    const TemporaryFile wrong("a1 a1\n");
+    expect_refused(words("match lanterns random random" + small + "--openings " + wrong.path()), "a1");
+    const TemporaryFile none("# nothing\n");
+    expect_refused(words("match lanterns random random --openings " + none.path()), "no openings");
+    expect_refused(words("match lanterns random random --openings /nowhere"), "can not be read");
+}
+
+TEST(Tool, AMatchStopsWhenItIsSure) {
+    const auto ran = run(words("match lanterns standard random --games 1000 --until-sure --format json"));
+    EXPECT_EQ(ran.json()["better"], "a");
+    EXPECT_LT(ran.json()["games"], 60);
+    const auto even = run(words("match lanterns random random --games 20 --until-sure"));
+    EXPECT_NE(even.out.find("Not sure who is better."), std::string::npos) << even.out;
+}
+
+TEST(Tool, MeasuresALadderAndPlotsIt) {
+    const std::string plot =
+        (fs::temp_directory_path() / ("arvek_ladder_" + std::to_string(::getpid()) + ".svg")).string();
+    const auto ran = run(
+        words("levels lanterns" + small + "--opponent ruled --levels 1,5,10 --games 60 --format json --plot " + plot));
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const Json levels = ran.json()["levels"];
+    ASSERT_EQ(levels.size(), 3u);
+    EXPECT_TRUE(levels[0]["against_next_below"].is_null());
+    EXPECT_GT(levels[2]["rating"], levels[0]["rating"]);
+    EXPECT_GT(levels[2]["against_random"]["score"], 0.6);
+    std::ifstream file(plot);
+    const std::string text{std::istreambuf_iterator<char>(file), {}};
+    EXPECT_NE(text.find("<svg"), std::string::npos);
+    fs::remove(plot);
+    expect_refused(words("levels lanterns --opponent random"), "has no levels");
+    expect_refused(words("levels lanterns --opponent ruled@3"), "none is to be named");
+    expect_refused(words("levels lanterns --levels 5,3"), "not in order");
+    expect_refused(words("levels lanterns --plot /nowhere/ladder.svg"),
+                   "/nowhere/ladder.svg: the file can not be written");
+    expect_refused(words("levels lanterns --plot ladder.txt"), "can not be written to a name with this ending");
+}
+
+TEST(Tool, ChecksProfilesAndPlaysThem) {
+    const std::string folder = std::string(ARVEK_SOURCE_DIR) + "/demo/opponents/";
+    const auto right = run({"opponents", "check", folder + "towpath_foreman.toml", folder + "lock_keeper.toml"});
+    EXPECT_EQ(right.status, 0) << right.err;
+    EXPECT_NE(right.out.find("All 2 are right."), std::string::npos);
+    const TemporaryFile wrong(
+        "name = \"x\"\ngame = \"convoy\"\nchoose = \"rules\"\n[[rule]]\nname = \"r\"\naction = \"tugg\"\n");
+    expect_refused({"opponents", "check", wrong.path()},
+                   ", line 6, column 10: there is no action 'tugg' (expected tug, perhaps;");
+    expect_refused({"decide", "convoy", "--opponent", wrong.path()}, "there is no action 'tugg'");
+    expect_refused({"decide", "lanterns", "--opponent", folder + "towpath_foreman.toml"},
+                   "the profile is one for 'scuffle'");
+    expect_refused({"opponents", "check", "/nowhere.toml"}, "there is no such file");
+    expect_refused({"opponents", "mend", folder + "towpath_foreman.toml"}, "check FILE");
+    const auto decided = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml", "--format", "json"});
+    EXPECT_EQ(decided.json()["chosen_by"], "close in") << decided.err;
+    EXPECT_GT(decided.json()["ranked"][0]["worth"], 1.0);
+    const TemporaryFile timed("name = \"x\"\ngame = \"lanterns\"\nchoose = \"search\"\n[search]\nseconds = 0.01\n");
+    EXPECT_EQ(run({"opponents", "check", timed.path()}).status, 0);
+    EXPECT_EQ(run({"decide", "lanterns", "--opponent", timed.path()}).status, 0);
+    // A rule without a fallback that does not apply: an error that names the actor, no illegal move.
+    const TemporaryFile strict(
+        "name = \"x\"\ngame = \"convoy\"\nchoose = \"rules\"\n[[rule]]\nname = \"r\"\naction = \"tug\"\n");
+    expect_refused({"decide", "convoy", "--opponent", strict.path()},
+                   "no rule applies to the wharf, and there is no fallback");
+}
+
+TEST(Tool, TheLevelOfAProfileFollowsThePlayer) {
+    const TemporaryFile profile(
+        "name = \"x\"\ngame = \"lanterns\"\nchoose = \"rules\"\nlevel = 3\n[follow]\nleast = 2\nmost = "
+        "4\n[[rule]]\nuse = \"win now\"\n[[fallback]]\n");
+    const auto ran =
+        run(words("play lanterns --set columns=2 --set rows=2 --set line=2 --seed 1 --opponent " + profile.path()),
+            "a1\na2\nb1\nb2\nrestart\nquit\n");
+    EXPECT_NE(ran.out.find("The game begins again, against " + profile.path() + "@4."), std::string::npos) << ran.out;
+}

@@ -39,12 +39,17 @@ class Table {
     /// The same, and a picture of the tree that was searched; the first `plies` plies of it, at most `nodes` positions.
     virtual DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means, int plies,
                                   std::size_t nodes, TreePicture& picture) const = 0;
+    /// Throws InputError when the game can not have such an opponent.
+    virtual void check_opponent(const OpponentSpec& spec) const = 0;
     /// Throws InputError when a table is asked for and the game has no hash.
     virtual std::vector<SequenceCount> count(int depth, bool with_table) const = 0;
     /// Throws InputError when the game has no hash, which solving needs.
     virtual SolutionReport solve(const SolveOptions& options) const = 0;
+    /// `openings`: sequences of moves as text, by which the pairs of games begin. Throws InputError for a move in them
+    /// that is not legal. `seen` is called as games end, never twice at once.
     virtual MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
-                              const OpponentMeans& means, const std::function<void(const GameRecord&)>& seen) const = 0;
+                              const std::vector<std::vector<std::string>>& openings,
+                              const std::function<void(const GameRecord&)>& seen) const = 0;
 };
 
 /// A game with its parameters set.

@@ -49,6 +49,7 @@ struct MoveReport {
     ScoreKind kind = ScoreKind::Estimate;
     std::vector<std::string> line;
     std::vector<std::string> reasons;
+    double worth = 0.0;
 };
 
 struct DecisionReport {
@@ -59,8 +60,11 @@ struct DecisionReport {
     std::string to_move;
     std::string move;
     std::vector<MoveReport> ranked;
+    int rank = 1;
     DecisionStats stats;
     bool has_scores = false;
+    bool has_worths = false;
+    std::string chosen_by;
     std::vector<RuleReport> rules;
     std::vector<std::string> overlooked;
 };
@@ -93,6 +97,7 @@ struct GameRecord {
     std::vector<std::string> moves;
     std::string end_drawing;
     std::string result;
+    GameResult counted;
 };
 
 }  // namespace arvek::tool

@@ -97,15 +97,20 @@ class TypedTable final : public Table {
     }
 
     DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) const override {
-        return report_of(make_opponent(game_, spec, means)->decide(now(), seed, earlier()), spec);
+        return report_of(opponent(spec, means)->decide(now(), seed, earlier()), spec);
+    }
+
+    void check_opponent(const OpponentSpec& spec) const override {
+        (void)make_opponent(game_, spec, {[] { return 0.0; }, {}});
     }
 
     DecisionReport decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means, int plies,
                           std::size_t nodes, TreePicture& picture) const override {
         SearchedTree<Move> tree(plies);
-        const auto opponent = make_opponent(game_, spec, means);
+        const auto opponent = this->opponent(spec, means);
         opponent->watch(&tree);
         const Decision<Move> decision = opponent->decide(now(), seed, earlier());
+        opponent->watch(nullptr);
         picture = tree_picture(game_, now(), tree, decision, nodes);
         return report_of(decision, spec);
     }
@@ -147,10 +152,13 @@ class TypedTable final : public Table {
     }
 
     MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
-                      const OpponentMeans& means, const std::function<void(const GameRecord&)>& seen) const override {
-        const auto opponent_a = make_opponent(game_, a, means);
-        const auto opponent_b = make_opponent(game_, b, means);
-        return play_match(game_, *opponent_a, *opponent_b, options, now(), [&](const PlayedGame<G>& played) {
+                      const std::vector<std::vector<std::string>>& openings,
+                      const std::function<void(const GameRecord&)>& seen) const override {
+        const OpponentMeans means{options.clock, options.stop};
+        MatchStart<G> start{now(), {}};
+        for (const auto& texts : openings) start.openings.push_back(moves_of(texts));
+        const auto make = [&](const OpponentSpec& spec) { return [&] { return make_opponent(game_, spec, means); }; };
+        return play_match_in_threads(game_, make(a), make(b), options, start, [&](const PlayedGame<G>& played) {
             if (!seen) return;
             GameRecord record;
             const bool a_first = played.player_a == Player::First;
@@ -159,13 +167,42 @@ class TypedTable final : public Table {
             record.moves = line_texts(game_, now(), played.moves);
             record.end_drawing = drawing_of(game_, played.end);
             record.result = played.outcome ? ending_of(*played.outcome, player_names(game_)).text() : "cut off";
+            record.counted = played.result;
             seen(record);
         });
     }
 
    private:
+    /// An opponent of a profile is kept between decisions, as it may remember what it did.
+    std::shared_ptr<Opponent<G>> opponent(const OpponentSpec& spec, const OpponentMeans& means) const {
+        if (!spec.profile) return make_opponent(game_, spec, means);
+        if (!kept_ || spec.profile != kept_spec_.profile || spec.level != kept_spec_.level) {
+            kept_ = make_opponent(game_, spec, means);
+            kept_spec_ = spec;
+        }
+        return kept_;
+    }
+
     const Position& now() const { return positions_.back(); }
     std::span<const Position> earlier() const { return {positions_.data(), positions_.size() - 1}; }
+
+    /// The moves of an opening. Events of chance are drawn, not named, so none may come in between.
+    std::vector<Move> moves_of(const std::vector<std::string>& texts) const {
+        std::vector<Move> moves;
+        Position position = now();
+        for (const std::string& text : texts) {
+            if (game_.outcome(position) || arvek::chance_is_next(game_, position))
+                throw InputError(
+                    "openings",
+                    "'" + text + "' comes where " + (game_.outcome(position) ? "the game is over" : "chance is next"),
+                    "moves while a player is to move");
+            moves.push_back(move_from_text(game_, position, text));
+            game_.play(position, moves.back());
+        }
+        if (game_.outcome(position))
+            throw InputError("openings", "the game is over after an opening", "an opening after which it goes on");
+        return moves;
+    }
 
     DecisionReport report_of(const Decision<Move>& decision, const OpponentSpec& spec) const {
         DecisionReport report;
@@ -177,7 +214,10 @@ class TypedTable final : public Table {
         report.move = game_.move_text(now(), decision.move);
         for (const auto& entry : decision.ranked)
             report.ranked.push_back({game_.move_text(now(), entry.move), entry.score, entry.kind,
-                                     line_texts(game_, now(), entry.line), entry.reasons});
+                                     line_texts(game_, now(), entry.line), entry.reasons, entry.worth});
+        report.rank = decision.rank;
+        report.has_worths = decision.has_worths;
+        report.chosen_by = decision.chosen_by;
         report.stats = decision.stats;
         report.has_scores = decision.has_scores;
         report.rules = decision.rules;
@@ -188,6 +228,8 @@ class TypedTable final : public Table {
     G game_;
     std::vector<Position> positions_;
     std::vector<Move> moves_;
+    mutable std::shared_ptr<Opponent<G>> kept_;
+    mutable OpponentSpec kept_spec_;
 };
 
 template <TextGame G>
