@@ -28,9 +28,10 @@ class Outcome {
     /// Requires 1 <= margin <= largest_payoff.
     static constexpr Outcome win(Player winner, Payoff margin = 1) {
         assert(margin >= 1 && margin <= largest_payoff);
-        Outcome outcome;
-        outcome.payoffs_[index_of(winner)] = margin;
-        outcome.payoffs_[index_of(rival_of(winner))] = -margin;
+        Outcome outcome;  // written and read by places known beforehand, a compiler keeps it out of memory
+        const bool first = winner == Player::First;
+        outcome.payoffs_[0] = first ? margin : -margin;
+        outcome.payoffs_[1] = first ? -margin : margin;
         return outcome;
     }
 
@@ -47,7 +48,15 @@ class Outcome {
         return outcome;
     }
 
-    constexpr Payoff payoff(Player player) const { return payoffs_[index_of(player)]; }
+    constexpr Payoff payoff(Player player) const {
+        switch (player) {
+            case Player::First: return payoffs_[0];
+            case Player::Second: return payoffs_[1];
+            case Player::Third: return payoffs_[2];
+            case Player::Fourth: break;
+        }
+        return payoffs_[3];
+    }
 
     friend constexpr bool operator==(const Outcome&, const Outcome&) = default;
 

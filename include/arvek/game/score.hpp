@@ -35,8 +35,8 @@ class Score {
     static constexpr Score proven(Payoff payoff, int plies) {
         assert(payoff >= -largest_payoff && payoff <= largest_payoff && plies >= 0 && plies <= max_score_plies);
         if (payoff == 0) return Score(0);
-        const std::int32_t size = proven_base + (payoff > 0 ? payoff : -payoff) * payoff_step - plies;
-        return Score(payoff > 0 ? size : -size);
+        const std::int32_t sooner = proven_base - plies;
+        return Score(payoff * payoff_step + (payoff > 0 ? sooner : -sooner));
     }
 
     /// Worse and better than every score of a position.

@@ -31,35 +31,36 @@ class AlphaBeta<G, S> {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit AlphaBeta(const G& game) : game_(game) {}
+    explicit AlphaBeta(const G& game) : tree_{game} {}
 
     /// The best move within the limits, the legal moves ranked as `request.ranking` asks.
     /// Throws InputError for limits out of range and for a finished position.
     Decision<Move> decide(const Position& position, const Limits& limits = {},
                           const SearchRequest<Move>& request = {}) {
         check_limits(limits);
-        detail::Budget budget(limits);
-        Tree tree{game_, budget, frames_, detail::Ends(request.margins), request.tree};
-        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
-        decision.stats.leaves = decision.stats.nodes - tree.inner_nodes;
+        tree_.budget = detail::Budget(limits);
+        tree_.ends = detail::Ends(request.margins);
+        tree_.watched = request.tree;
+        tree_.inner_nodes = 0;
+        auto decision = detail::RootSearch<G, Tree>(tree_.game, tree_, tree_.budget, position, request).decide(limits);
+        decision.stats.leaves = decision.stats.nodes - tree_.inner_nodes;
         return decision;
     }
 
    private:
     using Frame = detail::PlyFrame<Move>;
-    using Frames = std::vector<Frame>;
-
     /// A position that fits a register is handed on in one.
     using Handed = std::conditional_t<!takes_back<G, S>() && std::is_trivially_copyable_v<Position> &&
                                           sizeof(Position) <= sizeof(std::uint64_t),
                                       Position, Position&>;
 
+    /// What the nodes of a search share, all of it at hand by one pointer.
     struct Tree {
-        const G& game;
-        detail::Budget& budget;
-        Frames& frames;
-        detail::Ends ends;
-        SearchedTree<Move>* watched;
+        G game;
+        detail::Budget budget{Limits{}};
+        std::vector<Frame> frames{};
+        detail::Ends ends{true};
+        SearchedTree<Move>* watched = nullptr;
         const Frame* horizon = nullptr;
         bool horizon_reached = false;
         std::uint64_t inner_nodes = 0;  ///< every other node is a leaf: fewer to count
@@ -85,10 +86,10 @@ class AlphaBeta<G, S> {
 
         /// The same as after(), and the tree that is watched hears of it.
         Score shown(Position& position, Player player, const Move& move, Frame& frame, Score alpha, Score beta) {
-            if (!watched->enter(player, move, frame.ply, budget.counters.nodes))
+            if (!watched->enter(player, move, frame.ply, budget.nodes()))
                 return after<false>(position, player, move, frame, alpha, beta);
             const Score score = after<true>(position, player, move, frame, alpha, beta);
-            watched->leave(score, detail::kind_within(score, alpha, beta), budget.counters.nodes);
+            watched->leave(score, detail::kind_within(score, alpha, beta), budget.nodes());
             return score;
         }
 
@@ -130,7 +131,7 @@ class AlphaBeta<G, S> {
                 if (score <= alpha) return true;
                 alpha = score;
                 if (alpha >= beta) {
-                    budget.counters.cutoffs += !budget.stopped();
+                    ++budget.cutoffs;
                     return false;
                 }
                 frame.set_line(move, next_frame.line);
@@ -164,8 +165,7 @@ class AlphaBeta<G, S> {
         }
     };
 
-    G game_;
-    Frames frames_;
+    Tree tree_;
 };
 
 template <class G>

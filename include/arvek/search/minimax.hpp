@@ -71,11 +71,10 @@ class Minimax<G> {
         Score after(const Position& position, Player player, const Move& move, int depth, int ply) {
             Position next = position;
             game.play(next, move);
-            if (watched == nullptr || ply > watched->plies() ||
-                !watched->enter(player, move, ply, budget.counters.nodes))
+            if (watched == nullptr || ply > watched->plies() || !watched->enter(player, move, ply, budget.nodes()))
                 return visit(next, depth, ply, false);
             const Score score = visit(next, depth, ply, true);
-            watched->leave(player == decider ? score : -score, ScoreKind::Exact, budget.counters.nodes);
+            watched->leave(player == decider ? score : -score, ScoreKind::Exact, budget.nodes());
             return score;
         }
 
@@ -84,12 +83,12 @@ class Minimax<G> {
             auto& frame = frames[static_cast<std::size_t>(ply)];
             frame.line.clear();
             if (const auto outcome = game.outcome(position)) {
-                ++budget.counters.leaves;
+                ++budget.leaves;
                 if (shown) watched->note(Fate::End);
                 return ends.score(*outcome, decider, ply);
             }
             if (depth == 0) {
-                ++budget.counters.leaves;
+                ++budget.leaves;
                 horizon = true;
                 if (shown) watched->note(Fate::Horizon);
                 return evaluation_of(game, position, decider);

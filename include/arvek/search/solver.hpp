@@ -98,7 +98,7 @@ class Solver {
         Payoff asked = solution.least < 1 && solution.most >= 1 ? 1 : solution.most;
         while (solution.least < solution.most && !budget.stopped()) {
             some_reaches(asked);
-            if (options_.progress) options_.progress(solution.least, solution.most, budget.counters.nodes);
+            if (options_.progress) options_.progress(solution.least, solution.most, budget.nodes());
             if (!options_.margins &&
                 (solution.least >= 1 || solution.most <= -1 || (solution.least == 0 && solution.most == 0)))
                 break;
@@ -130,7 +130,7 @@ class Solver {
         });
         solution.stopped_by = budget.stopped() ? name_of(budget.reason()) : "solved";
         if (budget.stopped()) solution.complete = false;
-        solution.counters = budget.counters;
+        solution.counters = budget.counters();
         solution.seconds = budget.seconds();
         return solution;
     }

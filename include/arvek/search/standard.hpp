@@ -116,7 +116,7 @@ class Standard<G, S> {
         if (!deepening.nodes && !deepening.seconds)
             deepening.nodes = UINT64_MAX;  // a depth alone is deepened to as well
         auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening);
-        worker.counters = budget.counters;
+        worker.counters = budget.counters();
         return decision;
     }
 

@@ -1,9 +1,7 @@
 #pragma once
-// Budget: counts the nodes of one decision and says when to stop. One comparison a node while nothing is up.
+// Budget: counts the nodes of one decision and says when to stop. One count down a node while nothing is up.
 
-#include <algorithm>
 #include <cstdint>
-#include <limits>
 
 #include "arvek/game/decision.hpp"
 #include "arvek/search/limits.hpp"
@@ -13,51 +11,62 @@ namespace arvek::detail {
 class Budget {
    public:
     explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock != nullptr ? limits.clock() : 0.0) {
-        plan_next_check();
+        grant();
     }
 
     /// Counts one more node. False, and nothing counted, when the search must end instead.
     bool spend_node() {
-        if (counters.nodes >= next_check_) [[unlikely]]
-            if (!may_go_on()) return false;
-        ++counters.nodes;
+        if (--left_ < 0) [[unlikely]]
+            return may_go_on();
         return true;
     }
+
+    std::uint64_t nodes() const { return granted_ - static_cast<std::uint64_t>(left_); }
+    std::uint64_t leaves = 0;
+    std::uint64_t cutoffs = 0;  ///< may be counted on while the search unwinds after a stop
+    std::uint64_t table_hits = 0;
+
+    Counters counters() const { return {nodes(), leaves, stopped_ ? cutoffs_at_stop_ : cutoffs, table_hits}; }
 
     bool stopped() const { return stopped_; }
     StoppedBy reason() const { return reason_; }
     double seconds() const { return limits_.clock != nullptr ? limits_.clock() - started_ : 0.0; }
 
-    Counters counters;
-
    private:
-    static constexpr std::uint64_t nodes_between_checks = 512;
+    static constexpr std::int64_t nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
 
+    /// All that was granted is spent.
     bool may_go_on() {
+        left_ = 0;
         if (stopped_) return false;
-        if (limits_.nodes && counters.nodes >= *limits_.nodes) return stop(StoppedBy::Nodes);
+        if (limits_.nodes && nodes() >= *limits_.nodes) return stop(StoppedBy::Nodes);
         if (limits_.stop.stop_requested()) return stop(StoppedBy::Stop);
         if (limits_.seconds && seconds() >= *limits_.seconds) return stop(StoppedBy::Time);
-        plan_next_check();
+        grant();
+        --left_;
         return true;
     }
 
     bool stop(StoppedBy reason) {
         stopped_ = true;
         reason_ = reason;
-        next_check_ = 0;
+        cutoffs_at_stop_ = cutoffs;
         return false;
     }
 
-    void plan_next_check() {
-        next_check_ = std::numeric_limits<std::uint64_t>::max();
-        if (limits_.seconds || limits_.stop.can_stop()) next_check_ = counters.nodes + nodes_between_checks;
-        if (limits_.nodes) next_check_ = std::min(next_check_, *limits_.nodes);
+    /// So many more nodes until the next look at the limits.
+    void grant() {
+        left_ = limits_.seconds || limits_.stop.can_stop() ? nodes_between_checks : unchecked;
+        if (limits_.nodes && *limits_.nodes - granted_ < static_cast<std::uint64_t>(left_))
+            left_ = static_cast<std::int64_t>(*limits_.nodes - granted_);
+        granted_ += static_cast<std::uint64_t>(left_);
     }
 
+    std::int64_t left_ = 0;
+    std::uint64_t granted_ = 0;
     Limits limits_;
     double started_;
-    std::uint64_t next_check_ = 0;
+    std::uint64_t cutoffs_at_stop_ = 0;
     bool stopped_ = false;
     StoppedBy reason_ = StoppedBy::Depth;
 };

@@ -22,7 +22,7 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
     frame.moves.clear();
     if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);
     if (frame.moves.empty()) {
-        ++budget.counters.leaves;
+        ++budget.leaves;
         return best;
     }
     alpha = std::max(alpha, best);
@@ -34,7 +34,7 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
         next_frame.line.clear();
         Score score;
         if (const auto outcome = game.outcome(next)) {
-            ++budget.counters.leaves;
+            ++budget.leaves;
             score = ends.score(*outcome, player, next_frame.ply);
         } else if (const Player mover = game.player_to_move(next); mover == player) {
             score = quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, alpha, beta, ends);
@@ -47,7 +47,7 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
         if (score <= alpha) continue;
         alpha = score;
         if (alpha >= beta) {
-            ++budget.counters.cutoffs;
+            ++budget.cutoffs;
             break;
         }
         frame.set_line(move, next_frame.line);

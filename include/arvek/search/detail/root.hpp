@@ -169,7 +169,7 @@ class RootSearch {
         if (!budget_.spend_node()) return {};
         tree_.prepare(depth);
         if (depth == 0) {
-            ++budget_.counters.leaves;
+            ++budget_.leaves;
             return unsearched();
         }
         aspiration_.begin(tree_.aspires() && request_.ranking != Ranking::All && depth > 3);
@@ -230,7 +230,7 @@ class RootSearch {
         Decision<Move> decision;
         decision.move = ranked.front().move;
         decision.ranked = std::move(ranked);
-        static_cast<Counters&>(decision.stats) = budget_.counters;
+        static_cast<Counters&>(decision.stats) = budget_.counters();
         decision.stats.depth = finished_depth;
         decision.stats.seconds = budget_.seconds();
         decision.stats.stopped_by = stopped_by;

@@ -73,13 +73,13 @@ struct SolvingTree {
         const std::uint64_t hash = table_hash(game, next);
         table.prefetch(hash);
         if (const auto outcome = game.outcome(next)) {
-            ++budget.counters.leaves;
+            ++budget.leaves;
             return outcome->payoff(player);
         }
         if constexpr (BoundedGame<G>) {
             const PayoffBounds bounds = game.payoff_bounds(next, player);
             if (bounds.least >= wanted || bounds.most < wanted) {
-                ++budget.counters.leaves;
+                ++budget.leaves;
                 return bounds.least >= wanted ? bounds.least : bounds.most;
             }
         }
@@ -93,12 +93,12 @@ struct SolvingTree {
         if (const std::uint64_t data = table.find(hash); data != 0) {
             entry = SolvedEntry::unpacked(data);
             if (entry.least >= wanted || entry.most < wanted) {
-                ++budget.counters.table_hits;
+                ++budget.table_hits;
                 return entry.least >= wanted ? entry.least : entry.most;
             }
         }
         if (frame == &frames.back()) throw_too_long();
-        const std::uint64_t nodes_before = budget.counters.nodes;
+        const std::uint64_t nodes_before = budget.nodes();
         MoveList<Move>& moves = frame->moves;
         moves.clear();
         if constexpr (SufficingGame<G>)
@@ -128,7 +128,7 @@ struct SolvingTree {
                 best = payoff;
                 best_index = order[i].index;
                 if (best >= wanted) {
-                    ++budget.counters.cutoffs;
+                    ++budget.cutoffs;
                     remember_cutoff(player, *frame, i, has_table_move);
                     break;
                 }
@@ -139,7 +139,7 @@ struct SolvingTree {
         else
             entry.most = best;
         entry.move = static_cast<std::uint16_t>(std::min<std::size_t>(best_index, SolvedEntry::no_move));
-        entry.work = static_cast<int>(std::bit_width(budget.counters.nodes - nodes_before));
+        entry.work = static_cast<int>(std::bit_width(budget.nodes() - nodes_before));
         table.place(hash, entry.packed(), SolvedEntry::work_of);
         if (++placed > table.capacity() / 2 && table.can_grow()) [[unlikely]]
             table.grow();

@@ -111,10 +111,10 @@ struct StandardTree {
 
     /// The same as after(), and the tree that is watched hears of it.
     Score shown(Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha, Score beta) {
-        if (!watched->enter(player, move, frame.ply, budget.counters.nodes))
+        if (!watched->enter(player, move, frame.ply, budget.nodes()))
             return after<false>(position, player, move, frame, depth, alpha, beta);
         const Score score = after<true>(position, player, move, frame, depth, alpha, beta);
-        watched->leave(score, kind_within(score, alpha, beta), budget.counters.nodes);
+        watched->leave(score, kind_within(score, alpha, beta), budget.nodes());
         return score;
     }
 
@@ -127,13 +127,13 @@ struct StandardTree {
         if (!budget.spend_node()) return Score{};
         frame.line.clear();
         if (const auto outcome = game.outcome(next)) {
-            ++budget.counters.leaves;
+            ++budget.leaves;
             if constexpr (Watched) watched->note(Fate::End);
             return ends.score(*outcome, player, frame.ply);
         }
         if constexpr (repeats) {
             if (const int place = place_before(next, frame.ply); place >= 0) {
-                ++budget.counters.leaves;
+                ++budget.leaves;
                 deepest_rest = std::min(deepest_rest, place);
                 if constexpr (Watched) watched->note(Fate::Repetition);
                 return Score{};
@@ -152,7 +152,7 @@ struct StandardTree {
                     return same ? quiet(alpha, beta) : -quiet(-beta, -alpha);
                 }
             }
-            ++budget.counters.leaves;
+            ++budget.leaves;
             return evaluation_of(game, next, player);
         }
         if constexpr (repeats) path.push_back(next);
@@ -178,7 +178,7 @@ struct StandardTree {
                     table_move = entry.move;
                     const Score score = entry.score.seen_from_earlier(frame.ply);
                     if (entry.depth >= depth && answers(entry.bound, score, alpha, beta)) {
-                        ++budget.counters.table_hits;
+                        ++budget.table_hits;
                         if (entry.depth < TableEntry::complete_depth) horizon = true;
                         if constexpr (Watched) watched->note(Fate::Table);
                         return score;
@@ -234,7 +234,7 @@ struct StandardTree {
             if (score <= alpha) continue;
             alpha = score;
             if (alpha >= beta) {
-                ++budget.counters.cutoffs;
+                ++budget.cutoffs;
                 if constexpr (Watched) watched->note_moves(count, count - i - 1);
                 remember_cutoff(player, previous, frame, i, depth);
                 break;
