@@ -15,3 +15,9 @@ void offer_lanterns(arvek::tool::Tool& tool) {
 }
 
 }  // namespace waterway
+
+// For everyone who makes opponents or checks the rules: see compiled.hpp.
+template std::unique_ptr<arvek::Opponent<waterway::Lanterns>> arvek::make_opponent(const waterway::Lanterns&,
+                                                                                   const arvek::OpponentSpec&,
+                                                                                   const arvek::OpponentMeans&);
+template arvek::CheckReport arvek::check_rules(const waterway::Lanterns&, const arvek::CheckOptions&);

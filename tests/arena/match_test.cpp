@@ -5,6 +5,7 @@
 #include <cmath>
 #include <set>
 
+#include "compiled.hpp"
 #include "lanterns/lanterns.hpp"
 #include "support/dice.hpp"
 

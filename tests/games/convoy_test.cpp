@@ -5,6 +5,8 @@
 #include <arvek/arena/match.hpp>
 #include <arvek/lab/check.hpp>
 
+#include "compiled.hpp"
+
 using arvek::InputError;
 using arvek::Outcome;
 using arvek::Player;

@@ -7,6 +7,8 @@
 #include <fstream>
 #include <sstream>
 
+#include "compiled.hpp"
+
 using arvek::InputError;
 using arvek::Outcome;
 using arvek::Player;

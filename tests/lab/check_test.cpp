@@ -7,6 +7,7 @@
 #include <memory>
 #include <stdexcept>
 
+#include "compiled.hpp"
 #include "lanterns/lanterns.hpp"
 #include "sluice/sluice.hpp"
 #include "support/dice.hpp"

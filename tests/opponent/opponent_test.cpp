@@ -6,6 +6,7 @@
 
 #include <cmath>
 
+#include "compiled.hpp"
 #include "lanterns/lanterns.hpp"
 #include "support/brute_force.hpp"
 

@@ -7,6 +7,7 @@
 #include <fstream>
 #include <sstream>
 
+#include "compiled.hpp"
 #include "convoy/convoy.hpp"
 #include "lanterns/lanterns.hpp"
 #include "scuffle/scuffle.hpp"

@@ -222,6 +222,20 @@ TEST(Search, StaysWithinItsNodesAndStillAnswersLegally) {
     EXPECT_EQ(cut_short.stats.depth, 0);
 }
 
+TEST(Search, OneNodeMoreNeverCountsLess) {
+    const Lanterns game({4, 4, 3, false});
+    Counters before{};
+    for (std::uint64_t nodes = 1; nodes < 1'500; ++nodes) {  // what unwinds after the last node is not counted
+        const auto decision = AlphaBeta(game).decide(game.initial_position(), {.nodes = nodes});
+        ASSERT_EQ(decision.stats.nodes, nodes);
+        ASSERT_GE(decision.stats.cutoffs, before.cutoffs) << nodes;
+        ASSERT_GE(decision.stats.leaves, before.leaves) << nodes;
+        ASSERT_LE(decision.stats.cutoffs, nodes);
+        before = decision.stats;
+    }
+    EXPECT_GT(before.cutoffs, 100u);
+}
+
 TEST(Search, StopsWhenTheTokenOrTheClockSaySo) {
     const Lanterns game;
     struct Counting {
