@@ -4,6 +4,7 @@
 #include <sstream>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 namespace waterway {
 
@@ -220,95 +221,68 @@ std::string Convoy::position_text(const Position& position) const {
 }
 
 Convoy::Position Convoy::read_position(std::string_view text) const {
-    const std::string whole = "such as '" + position_text(initial_position()) + "'";
-    std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", at + 1, problem, expected);
-    };
-    const auto here = [&] {
-        return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text");
-    };
-    const auto next = [&] { return at < text.size() ? text[at] : '\0'; };
-    const auto take = [&](char wanted, const std::string& after) {
-        if (next() != wanted) fail(here() + " after " + after, "'" + std::string(1, wanted) + "'; " + whole);
-        ++at;
-    };
-    const auto number = [&](const std::string& what, int least, int most) {
-        const std::size_t from = at;
-        int value = 0;
-        while (next() >= '0' && next() <= '9' && at < from + 4) value = 10 * value + (text[at++] - '0');
-        if (at == from || value < least || value > most || (at > from + 1 && text[from] == '0')) {
-            at = from;
-            fail(here() + " does not begin a number of " + what + " in range",
-                 std::to_string(least) + " to " + std::to_string(most) + ", without zeros before it");
-        }
-        return value;
-    };
-    if (text.empty()) fail("the text is empty", whole);
+    arvek::TextReader in(text, "such as '" + position_text(initial_position()) + "'");
     Position position;
     for (std::size_t lane = 0; lane < lanes(); ++lane) {
-        if (lane > 0) take('/', "lane " + std::to_string(lane));
+        if (lane > 0) in.take('/', "lane " + std::to_string(lane));
         bool amber_seen = false;
         for (std::size_t cell = 0; cell < length(); ++cell) {
-            const char letter = next();
-            if (letter == '.') {
-                ++at;
-                continue;
-            }
+            if (in.pass_if('.')) continue;
+            const char letter = in.next();
             const bool amber = letter >= 'a' && letter <= 'z';
             const auto kind = kind_letters.find(amber ? static_cast<char>(letter - 'a' + 'A') : letter);
             if (letter == '\0' || kind == std::string_view::npos)
-                fail(here() + " is no boat; lane " + std::to_string(lane + 1) + " has " + std::to_string(length()) +
-                         " cells",
-                     "., S B T for Teal or s b t for Amber");
+                in.fail(in.here() + " is no boat; lane " + std::to_string(lane + 1) + " has " +
+                            std::to_string(length()) + " cells",
+                        "., S B T for Teal or s b t for Amber");
             if (!amber && amber_seen)
-                fail("a boat of Teal's stands beyond one of Amber's, which it can not have passed",
-                     "Teal's boats before Amber's");
+                in.fail("a boat of Teal's stands beyond one of Amber's, which it can not have passed",
+                        "Teal's boats before Amber's");
             amber_seen = amber_seen || amber;
-            ++at;
+            in.pass();
             Boat boat{static_cast<std::uint8_t>(whole_strength(kinds[kind])), kinds[kind],
                       static_cast<std::uint8_t>(amber ? 1 : 0), kinds[kind] == Kind::Tug};
-            if (next() == '!') {
-                if (boat.kind != Kind::Tug) fail("only a Tug is marked with '!'", "no '!'");
+            if (in.next() == '!') {
+                if (boat.kind != Kind::Tug) in.fail("only a Tug is marked with '!'", "no '!'");
                 boat.fresh = false;
-                ++at;
+                in.pass();
             }
-            if (next() >= '0' && next() <= '9') {
-                if (next() < '1' || next() >= '0' + boat.strength || boat.fresh)
-                    fail(std::string("a ") + kind_name(boat.kind) + " can not have the strength " + text[at] + " here",
-                         boat.fresh ? "'!' before the strength: a Tug loses none at its first meeting"
-                                    : "less than " + std::to_string(boat.strength) + ", or no number");
-                boat.strength = static_cast<std::uint8_t>(text[at++] - '0');
+            if (in.next() >= '0' && in.next() <= '9') {
+                if (in.next() < '1' || in.next() >= '0' + boat.strength || boat.fresh)
+                    in.fail(
+                        std::string("a ") + kind_name(boat.kind) + " can not have the strength " + in.next() + " here",
+                        boat.fresh ? "'!' before the strength: a Tug loses none at its first meeting"
+                                   : "less than " + std::to_string(boat.strength) + ", or no number");
+                boat.strength = static_cast<std::uint8_t>(in.pass() - '0');
             }
             position.lanes[lane][cell] = boat;
         }
     }
-    take(' ', "the lanes");
-    if (next() != 'T' && next() != 'A') fail(here() + " is no player", "T or A");
-    position.to_move = text[at++] == 'T' ? Player::First : Player::Second;
-    take(' ', "the player");
-    position.tick = static_cast<std::uint8_t>(number("ticks", 0, last_tick));
-    take(' ', "the ticks");
+    in.take(' ', "the lanes");
+    position.to_move = in.one_of("TA", "player") == 0 ? Player::First : Player::Second;
+    in.take(' ', "the player");
+    position.tick = static_cast<std::uint8_t>(in.number("number of ticks", 0, last_tick));
+    in.take(' ', "the ticks");
     for (std::size_t side = 0; side < 2; ++side) {
-        if (side > 0) take(':', "Teal's wall");
-        position.walls[side] = static_cast<std::int8_t>(number("a wall", 0, whole_wall));
+        if (side > 0) in.take(':', "Teal's wall");
+        position.walls[side] = static_cast<std::int8_t>(in.number("number for a wall", 0, whole_wall));
     }
-    take(' ', "the walls");
+    in.take(' ', "the walls");
     for (std::size_t side = 0; side < 2; ++side) {
-        if (side > 0) take(':', "Teal's purse");
-        position.purses[side] = static_cast<std::int8_t>(number("a purse", 0, fullest_purse));
+        if (side > 0) in.take(':', "Teal's purse");
+        position.purses[side] = static_cast<std::int8_t>(in.number("number for a purse", 0, fullest_purse));
     }
-    take(' ', "the purses");
+    in.take(' ', "the purses");
     for (std::size_t side = 0; side < 2; ++side) {
-        if (side > 0) take(':', "Teal's closed lanes");
+        if (side > 0) in.take(':', "Teal's closed lanes");
         for (std::size_t lane = 0; lane < lanes(); ++lane) {
-            if (next() < '0' || next() > '0' + lane_closed_ticks)
-                fail(here() + " is no number of ticks that a lane is closed",
-                     "0 to " + std::to_string(lane_closed_ticks) + " for each lane");
-            position.closed[side][lane] = static_cast<std::uint8_t>(text[at++] - '0');
+            if (in.next() < '0' || in.next() > '0' + lane_closed_ticks)
+                in.fail(in.here() + " is no number of ticks that a lane is closed",
+                        "0 to " + std::to_string(lane_closed_ticks) + " for each lane");
+            position.closed[side][lane] = static_cast<std::uint8_t>(in.pass() - '0');
         }
     }
-    if (at != text.size()) fail(here() + " after the closed lanes", "the end of the text");
+    in.finish("the closed lanes");
     return position;
 }
 

@@ -5,6 +5,7 @@
 #include <numeric>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 namespace waterway {
 
@@ -241,64 +242,40 @@ std::string Lanterns::position_text(const Position& position) const {
 }
 
 Lanterns::Position Lanterns::read_position(std::string_view text) const {
-    Hooks teal_hooks = 0, amber_hooks = 0;
-    Player to_move = Player::First;
-    std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", at + 1, problem, expected);
-    };
-    const auto here = [&] {
-        return at < text.size() ? quoted(text.substr(at, 1)) : std::string("the end of the text");
-    };
-    const std::string whole = std::to_string(parameters_.rows) + " rows of " + std::to_string(parameters_.columns) +
-                              " hooks with / between, a space and the player to move, such as " +
-                              quoted(position_text(initial_position()));
-    if (text.empty()) fail("the text is empty", whole);
+    arvek::TextReader in(text, std::to_string(parameters_.rows) + " rows of " + std::to_string(parameters_.columns) +
+                                   " hooks with / between, a space and the player to move, such as " +
+                                   quoted(position_text(initial_position())));
+    Hooks hooks[3] = {0, 0, 0};  // the last of nobody
     for (int row = parameters_.rows - 1; row >= 0; --row) {
-        for (int column = 0; column < parameters_.columns; ++column, ++at) {
-            const char letter = at < text.size() ? text[at] : '\0';
-            const Hooks hook = bit_at(column, row);
-            if (letter == letters[0])
-                teal_hooks |= hook;
-            else if (letter == letters[1])
-                amber_hooks |= hook;
-            else if (letter == '/' || letter == ' ' || letter == '\0')
-                fail("row " + std::to_string(row + 1) + " has only " + std::to_string(column) + " hooks", whole);
-            else if (letter != '.')
-                fail(here() + " is no lantern", "T, A or .");
+        const std::string name = "row " + std::to_string(row + 1);
+        for (int column = 0; column < parameters_.columns; ++column) {
+            if (in.at_end() || in.next() == '/' || in.next() == ' ')
+                in.fail(name + " has only " + std::to_string(column) + " hooks", in.whole());
+            hooks[in.one_of("TA.", "lantern")] |= bit_at(column, row);
         }
-        const char wanted = row > 0 ? '/' : ' ';
-        if (at >= text.size() || text[at] != wanted)
-            fail(here() + " after row " + std::to_string(row + 1),
-                 row > 0 ? "/ and the next row; " + whole : "a space and T or A");
-        ++at;
+        in.take(row > 0 ? '/' : ' ', name);
     }
-    if (at < text.size() && text[at] == letters[1])
-        to_move = Player::Second;
-    else if (at >= text.size() || text[at] != letters[0])
-        fail(here() + " is no player", "T or A");
-    ++at;
-    if (at != text.size()) fail(here() + " after the player to move", "the end of the text");
+    const Player to_move = in.one_of("TA", "player") == 0 ? Player::First : Player::Second;
+    in.finish("the player to move");
 
-    at = 0;
-    const int teal = std::popcount(teal_hooks);
-    const int amber = std::popcount(amber_hooks);
+    const int teal = std::popcount(hooks[0]);
+    const int amber = std::popcount(hooks[1]);
     const bool teal_moves = to_move == Player::First;
-    const Position position{teal_moves ? teal_hooks : amber_hooks, teal_moves ? amber_hooks : teal_hooks, to_move};
+    const Position position{teal_moves ? hooks[0] : hooks[1], teal_moves ? hooks[1] : hooks[0], to_move};
     if (teal != amber + (to_move == Player::Second ? 1 : 0))
-        fail("Teal has " + std::to_string(teal) + " lanterns and Amber " + std::to_string(amber) + " with " +
-                 player_name(to_move) + " to move",
-             "as many of each when Teal is to move, one more of Teal's when Amber is");
+        in.fail_as_such("Teal has " + std::to_string(teal) + " lanterns and Amber " + std::to_string(amber) + " with " +
+                            player_name(to_move) + " to move",
+                        "as many of each when Teal is to move, one more of Teal's when Amber is");
     if (has_line(position.own))
-        fail(player_name(to_move) + " has a line already and is still to move",
-             "a line only of the side that moved last");
+        in.fail_as_such(player_name(to_move) + " has a line already and is still to move",
+                        "a line only of the side that moved last");
     if (parameters_.drop) {
         const Hooks taken = position.taken();
         for (int column = 0; column < parameters_.columns; ++column) {
-            const Hooks hooks = taken >> (column * parameters_.rows) & column_mask_;
-            if ((hooks & (hooks + 1)) != 0)
-                fail(std::string("a lantern in column ") + column_letter(column) + " hangs over a free hook",
-                     "lanterns that have slid down, since drop is true");
+            const Hooks hung = taken >> (column * parameters_.rows) & column_mask_;
+            if ((hung & (hung + 1)) != 0)
+                in.fail_as_such(std::string("a lantern in column ") + column_letter(column) + " hangs over a free hook",
+                                "lanterns that have slid down, since drop is true");
         }
     }
     return position;

@@ -7,6 +7,7 @@
 #include <sstream>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 #include "default_data.hpp"
 
@@ -336,75 +337,54 @@ std::string Nightwatch::position_text(const Position& position) const {
 }
 
 Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
-    const std::string whole = std::to_string(rows_) + " rows of " + std::to_string(columns_) +
-                              " cells from the top with / between, T or A, and the moves since the last removal";
-    std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", at + 1, problem, expected);
-    };
-    const auto here = [&] { return at < text.size() ? shown(text[at]) : std::string("the end of the text"); };
-    if (text.empty()) fail("the text is empty", whole);
+    arvek::TextReader in(text, std::to_string(rows_) + " rows of " + std::to_string(columns_) +
+                                   " cells from the top with / between, T or A, and the moves since the last removal");
     Position position;
     std::array<int, 2> wardens{}, pieces{};
     for (int row = rows_ - 1; row >= 0; --row) {
         for (int column = 0; column < columns_; ++column) {
             const Cell cell = cell_at(column, row);
-            if (at >= text.size() || text[at] == '/' || text[at] == ' ')
-                fail("row " + std::to_string(row + 1) + " ends after " + std::to_string(column) + " cells", whole);
-            const char letter = text[at];
+            if (in.at_end() || in.next() == '/' || in.next() == ' ')
+                in.fail("row " + std::to_string(row + 1) + " ends after " + std::to_string(column) + " cells",
+                        in.whole());
+            const char letter = in.next();
             if (letter == '#' || letter == '.') {
                 if ((letter == '#') != walls_[cell])
-                    fail(cell_text(cell) + (walls_[cell] ? " is a wall on this map" : " is no wall on this map"),
-                         walls_[cell] ? "#" : ". or a piece");
-                ++at;
+                    in.fail(cell_text(cell) + (walls_[cell] ? " is a wall on this map" : " is no wall on this map"),
+                            walls_[cell] ? "#" : ". or a piece");
+                in.pass();
                 continue;
             }
             const auto kind = kind_letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(letter))));
             if (kind == std::string_view::npos)
-                fail(here() + " is no piece", "#, ., W R L H for Teal or w r l h for Amber");
-            if (walls_[cell]) fail(cell_text(cell) + " is a wall on this map", "#");
+                in.fail(in.here() + " is no piece", "#, ., W R L H for Teal or w r l h for Amber");
+            if (walls_[cell]) in.fail(cell_text(cell) + " is a wall on this map", "#");
             const auto side = static_cast<std::size_t>(std::islower(static_cast<unsigned char>(letter)) != 0 ? 1 : 0);
             if (kind == 0 && ++wardens[side] > 1)
-                fail(std::string(side == 0 ? "Teal" : "Amber") + " has a Warden already", "one Warden each at most");
+                in.fail(std::string(side == 0 ? "Teal" : "Amber") + " has a Warden already", "one Warden each at most");
             if (++pieces[side] > static_cast<int>(most_pieces) / 2)
-                fail(std::string(side == 0 ? "Teal" : "Amber") + " has more than 20 pieces", "at most 20 each");
+                in.fail(std::string(side == 0 ? "Teal" : "Amber") + " has more than 20 pieces", "at most 20 each");
             Piece piece{cell, static_cast<Kind>(kind), 0, static_cast<std::uint8_t>(side)};
-            ++at;
-            if (at < text.size() && text[at] >= '0' && text[at] <= '9') {
+            in.pass();
+            if (in.next() >= '0' && in.next() <= '9') {
                 const int most = hits_to_remove(piece.kind) - 1;
-                if (text[at] < '1' || text[at] > '0' + most)
-                    fail(std::string("a ") + kind_name(piece.kind) + " on the map can not have taken " +
-                             std::string(1, text[at]) + " hits",
-                         "1 to " + std::to_string(most) + ", or no number");
-                piece.hits = static_cast<std::uint8_t>(text[at] - '0');
-                ++at;
+                if (in.next() < '1' || in.next() > '0' + most)
+                    in.fail(std::string("a ") + kind_name(piece.kind) + " on the map can not have taken " +
+                                std::string(1, in.next()) + " hits",
+                            "1 to " + std::to_string(most) + ", or no number");
+                piece.hits = static_cast<std::uint8_t>(in.pass() - '0');
             }
             position.pieces[position.count++] = piece;
         }
-        if (row > 0) {
-            if (at >= text.size() || text[at] != '/') fail(here() + " after row " + std::to_string(row + 1), "'/'");
-            ++at;
-        }
+        if (row > 0) in.take('/', "row " + std::to_string(row + 1));
     }
-    if (wardens[0] + wardens[1] == 0) fail("neither side has a Warden", "a Warden of one side at least");
-    if (at >= text.size() || text[at] != ' ') fail(here() + " after the map", "a space; " + whole);
-    ++at;
-    if (at >= text.size() || (text[at] != 'T' && text[at] != 'A')) fail(here() + " is no player", "T or A");
-    position.to_move = text[at] == 'T' ? Player::First : Player::Second;
-    ++at;
-    if (at >= text.size() || text[at] != ' ') fail(here() + " after the player", "a space; " + whole);
-    ++at;
-    int quiet = 0;
-    const std::size_t digits_from = at;
-    for (; at < text.size() && text[at] >= '0' && text[at] <= '9' && at < digits_from + 3; ++at)
-        quiet = 10 * quiet + (text[at] - '0');
-    if (at == digits_from || at != text.size() || quiet > quiet_moves_to_draw ||
-        (at > digits_from + 1 && text[digits_from] == '0')) {
-        at = digits_from;
-        fail("'" + std::string(text.substr(at)) + "' is no number of moves since the last removal",
-             "0 to " + std::to_string(quiet_moves_to_draw));
-    }
-    position.quiet = static_cast<std::uint8_t>(quiet);
+    if (wardens[0] + wardens[1] == 0) in.fail("neither side has a Warden", "a Warden of one side at least");
+    in.take(' ', "the map");
+    position.to_move = in.one_of("TA", "player") == 0 ? Player::First : Player::Second;
+    in.take(' ', "the player");
+    position.quiet =
+        static_cast<std::uint8_t>(in.number("number of moves since the last removal", 0, quiet_moves_to_draw));
+    in.finish("the number of moves");
     std::sort(position.pieces.begin(), position.pieces.begin() + position.count,
               [](const Piece& a, const Piece& b) { return a.cell < b.cell; });
     return position;

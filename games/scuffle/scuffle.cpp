@@ -5,6 +5,7 @@
 #include <utility>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 #include "default_data.hpp"
 
@@ -186,54 +187,30 @@ std::string Scuffle::position_text(const Position& position) const {
 }
 
 Scuffle::Position Scuffle::read_position(std::string_view text) const {
-    const std::string whole = "such as '" + position_text(initial_position()) + "'";
-    std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", at + 1, problem, expected);
-    };
-    const auto here = [&] {
-        return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text");
-    };
-    const auto next = [&] { return at < text.size() ? text[at] : '\0'; };
-    const auto take = [&](char wanted) {
-        if (next() != wanted) fail(here() + " is not what comes here", "'" + std::string(1, wanted) + "'; " + whole);
-        ++at;
-    };
-    const auto number = [&](const std::string& what, int least, int most) {
-        const std::size_t from = at;
-        int value = 0;
-        while (next() >= '0' && next() <= '9' && at < from + 7) value = 10 * value + (text[at++] - '0');
-        if (at == from || value < least || value > most || (at > from + 1 && text[from] == '0')) {
-            at = from;
-            fail(here() + " does not begin " + what + " in range",
-                 std::to_string(least) + " to " + std::to_string(most) + ", without zeros before it");
-        }
-        return value;
-    };
-    if (text.empty()) fail("the text is empty", whole);
+    arvek::TextReader in(text, "such as '" + position_text(initial_position()) + "'");
     Position position;
     for (std::size_t side = 0; side < 2; ++side) {
-        if (side > 0) take('|');
+        if (side > 0) in.take('|', "the crew of Teal");
         for (std::size_t i = 0; i < hands(side); ++i) {
-            if (i > 0) take(',');
+            if (i > 0) in.take(',', crews_[side].hands[i - 1].name);
             HandState& state = position.crews[side][i];
             const Hand& hand = crews_[side].hands[i];
-            state.stamina = static_cast<std::int16_t>(number("the stamina of " + hand.name, 0, hand.stamina));
-            take('@');
-            state.clock = number("a clock", 0, latest_clock);
+            state.stamina =
+                static_cast<std::int16_t>(in.number("number for the stamina of " + hand.name, 0, hand.stamina));
+            in.take('@', "the stamina");
+            state.clock = in.number("number for a clock", 0, latest_clock);
             for (std::size_t c = 0; c < condition_count; ++c) {
-                if (next() != condition_letters[c]) continue;
-                ++at;
-                state.turns[c] = static_cast<std::uint8_t>(number("a number of turns", 1, 9));
-                if (state.out()) fail(hand.name + " is out, and a hand that is out is under no condition", "none");
+                if (!in.pass_if(condition_letters[c])) continue;
+                state.turns[c] = static_cast<std::uint8_t>(in.number("number of turns", 1, 9));
+                if (state.out()) in.fail(hand.name + " is out, and a hand that is out is under no condition", "none");
             }
         }
     }
-    take(' ');
-    position.actions = static_cast<std::uint8_t>(number("a number of actions", 0, actions_to_draw));
-    take(' ');
+    in.take(' ', "the crews");
+    position.actions = static_cast<std::uint8_t>(in.number("number of actions", 0, actions_to_draw));
+    in.take(' ', "the number of actions");
     find_actor(position);
-    const std::string_view pending = text.substr(at);
+    const std::string_view pending = in.rest();
     if (pending == "-") return position;
     std::vector<std::string> chancy;
     if (!all_out(position, 0) && !all_out(position, 1)) {
@@ -248,9 +225,8 @@ Scuffle::Position Scuffle::read_position(std::string_view text) const {
             return position;
         }
     }
-    fail("'" + std::string(pending) + "' is no action that is still to hit or miss",
-         "-" + (chancy.empty() ? std::string() : " or " + arvek::any_of_text(chancy)));
-    return position;
+    in.fail("'" + std::string(pending) + "' is no action that is still to hit or miss",
+            "-" + (chancy.empty() ? std::string() : " or " + arvek::any_of_text(chancy)));
 }
 
 std::string Scuffle::drawing(const Position& position) const {

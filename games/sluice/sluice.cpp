@@ -1,9 +1,9 @@
 #include "sluice/sluice.hpp"
 
-#include <charconv>
 #include <numeric>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 namespace waterway {
 
@@ -59,52 +59,32 @@ std::string Sluice::position_text(const Position& position) const {
 }
 
 Sluice::Position Sluice::read_position(std::string_view text) const {
-    const std::string whole = std::to_string(basins_) +
-                              " basins with , between, : and the store, first Teal's and then Amber's, " +
-                              "and the player to move, such as '" + position_text(initial_position()) + "'";
+    arvek::TextReader in(text, std::to_string(basins_) +
+                                   " basins with , between, : and the store, first Teal's and then Amber's, " +
+                                   "and the player to move, such as '" + position_text(initial_position()) + "'");
     Position position;
-    std::size_t read = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", read + 1, problem, expected);
-    };
-    const auto here = [&] {
-        return read < text.size() ? "'" + std::string(text.substr(read, 1)) + "'" : std::string("the end of the text");
-    };
-    if (text.empty()) fail("the text is empty", whole);
     const int total = 2 * basins_ * parameters_.buckets;
     int water[2] = {0, 0};
     int sum = 0;
     for (const Player player : {Player::First, Player::Second})
         for (int place = 0; place <= basins_; ++place) {
-            int buckets = 0;
-            const char* begin = text.data() + read;
-            const auto [end, error] = std::from_chars(begin, text.data() + text.size(), buckets);
-            if (error != std::errc{} || buckets < 0 || buckets > total)
-                fail(here() + " does not begin a number of buckets", "0 to " + std::to_string(total) + "; " + whole);
+            const int buckets = in.number("number of buckets", 0, total);
             position.places[at(first_basin(player) + place)] = static_cast<std::uint16_t>(buckets);
             sum += buckets;
             if (place < basins_) water[arvek::index_of(player)] += buckets;
-            read += static_cast<std::size_t>(end - begin);
-            const char wanted = place == basins_ ? ' ' : place == basins_ - 1 ? ':' : ',';
-            if (read >= text.size() || text[read] != wanted)
-                fail(here() + " after " + player_name(player) + "'s " +
-                         (place == basins_ ? "store" : "basin " + std::to_string(place + 1)),
-                     "'" + std::string(1, wanted) + "'; " + whole);
-            ++read;
+            in.take(place == basins_       ? ' '
+                    : place == basins_ - 1 ? ':'
+                                           : ',',
+                    player_name(player) + "'s " + (place == basins_ ? "store" : "basin " + std::to_string(place + 1)));
         }
-    if (read >= text.size() || (text[read] != 'T' && text[read] != 'A')) fail(here() + " is no player", "T or A");
-    position.to_move = text[read] == 'T' ? Player::First : Player::Second;
-    ++read;
-    if (read != text.size()) fail(here() + " after the player to move", "the end of the text");
-    read = 0;
-    if (sum != total) fail("there are " + std::to_string(sum) + " buckets in all", std::to_string(total));
+    position.to_move = in.one_of("TA", "player") == 0 ? Player::First : Player::Second;
+    in.finish("the player to move");
+    if (sum != total) in.fail_as_such("there are " + std::to_string(sum) + " buckets in all", std::to_string(total));
     if ((water[0] == 0) != (water[1] == 0))
-        fail("the basins of one side are all empty and the other's are not",
-             "water on both sides, or, when the game is over, all of it in the stores");
-    if (water[0] == 0 && position.to_move != Player::First) {
-        read = text.size() - 1;
-        fail("the game is over, and then T stands for nobody", "T");
-    }
+        in.fail_as_such("the basins of one side are all empty and the other's are not",
+                        "water on both sides, or, when the game is over, all of it in the stores");
+    if (water[0] == 0 && position.to_move != Player::First)
+        throw InputError("position", text.size(), "the game is over, and then T stands for nobody", "T");
     return position;
 }
 

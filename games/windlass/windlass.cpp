@@ -4,6 +4,7 @@
 #include <vector>
 
 #include <arvek/game/text.hpp>
+#include <arvek/game/text_reader.hpp>
 
 namespace waterway {
 
@@ -55,61 +56,36 @@ std::string Windlass::position_text(const Position& position) const {
 }
 
 Windlass::Position Windlass::read_position(std::string_view text) const {
-    const std::string whole = "the hub, /, " + std::to_string(parameters_.posts) +
-                              " posts, the player to move and the pegs in hand of each, such as '" +
-                              position_text(initial_position()) + "'";
-    std::size_t at = 0;
-    const auto fail = [&](const std::string& problem, const std::string& expected) {
-        throw InputError("position", at + 1, problem, expected);
-    };
-    const auto here = [&] {
-        return at < text.size() ? "'" + std::string(text.substr(at, 1)) + "'" : std::string("the end of the text");
-    };
-    if (text.empty()) fail("the text is empty", whole);
-    Places pegs[2] = {0, 0};
-    const auto read_place = [&](int place) {
-        const char letter = at < text.size() ? text[at] : '\0';
-        if (letter == 'T' || letter == 'A')
-            pegs[letter == 'T' ? 0 : 1] |= bit(place);
-        else if (letter != '.')
-            fail(here() + " is no peg", "T, A or .; " + whole);
-        ++at;
-    };
-    const auto read_exactly = [&](char wanted, const std::string& after) {
-        if (at >= text.size() || text[at] != wanted)
-            fail(here() + " after " + after, "'" + std::string(1, wanted) + "'; " + whole);
-        ++at;
-    };
+    arvek::TextReader in(text, "the hub, /, " + std::to_string(parameters_.posts) +
+                                   " posts, the player to move and the pegs in hand of each, such as '" +
+                                   position_text(initial_position()) + "'");
+    Places pegs[3] = {0, 0, 0};  // the last of nobody
+    const auto read_place = [&](int place) { pegs[in.one_of("TA.", "peg")] |= bit(place); };
     read_place(parameters_.posts);
-    read_exactly('/', "the hub");
+    in.take('/', "the hub");
     for (int post = 0; post < parameters_.posts; ++post) read_place(post);
-    read_exactly(' ', "the rim");
-    if (at >= text.size() || (text[at] != 'T' && text[at] != 'A')) fail(here() + " is no player", "T or A");
-    const bool teal_moves = text[at] == 'T';
-    ++at;
+    in.take(' ', "the rim");
+    const bool teal_moves = in.one_of("TA", "player") == 0;
     int hands[2] = {0, 0};
     for (int& hand : hands) {
-        read_exactly(' ', "what comes before");
-        if (at >= text.size() || text[at] < '0' || text[at] > '0' + parameters_.pegs)
-            fail(here() + " is no number of pegs in hand", "0 to " + std::to_string(parameters_.pegs));
-        hand = text[at] - '0';
-        ++at;
+        in.take(' ', "what comes before");
+        hand = in.number("number of pegs in hand", 0, parameters_.pegs);
     }
-    if (at != text.size()) fail(here() + " after the pegs in hand", "the end of the text");
-    at = 0;
+    in.finish("the pegs in hand");
     for (int side = 0; side < 2; ++side)
         if (std::popcount(pegs[side]) + hands[side] != parameters_.pegs)
-            fail(std::string(side == 0 ? "Teal" : "Amber") + " has " + std::to_string(std::popcount(pegs[side])) +
-                     " pegs placed and " + std::to_string(hands[side]) + " in hand",
-                 std::to_string(parameters_.pegs) + " in all");
+            in.fail_as_such(std::string(side == 0 ? "Teal" : "Amber") + " has " +
+                                std::to_string(std::popcount(pegs[side])) + " pegs placed and " +
+                                std::to_string(hands[side]) + " in hand",
+                            std::to_string(parameters_.pegs) + " in all");
     if (hands[1] - hands[0] != (teal_moves ? 0 : 1) && (hands[0] > 0 || hands[1] > 0))
-        fail("the pegs in hand do not go with the player to move",
-             "as many of each when Teal is to move, one more of Amber's when Amber is");
+        in.fail_as_such("the pegs in hand do not go with the player to move",
+                        "as many of each when Teal is to move, one more of Amber's when Amber is");
     const int mover = teal_moves ? 0 : 1;
     const Position position = Position::of(pegs[mover], pegs[1 - mover], hands[mover], hands[1 - mover],
                                            teal_moves ? Player::First : Player::Second);
     if (has_line(position.own()))
-        fail("the side to move has a line already", "a line only of the side that moved last");
+        in.fail_as_such("the side to move has a line already", "a line only of the side that moved last");
     return position;
 }
 

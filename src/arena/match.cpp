@@ -49,6 +49,7 @@ void MatchResult::add(const GameResult& game) {
     ++(game.winner == MatchWinner::A ? wins_a : game.winner == MatchWinner::B ? wins_b : draws);
     if (!game.finished) ++unfinished;
     if (game.winner != MatchWinner::Nobody && (game.winner == MatchWinner::A) == game.a_first) ++wins_of_first;
+    courses.insert(game.course);
     moves_a += game.moves_a;
     moves_b += game.moves_b;
     seconds_a += game.seconds_a;

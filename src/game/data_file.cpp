@@ -57,6 +57,88 @@ std::string text_of(double number) {
     return {text, std::to_chars(text, text + sizeof text, number).ptr};
 }
 
+/// How many bytes the letter takes with which `text` begins; 0 where that is no UTF-8.
+std::size_t letter_size(std::string_view text) {
+    const auto byte = [&](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0u; };
+    const unsigned first = byte(0);
+    if (first < 0x80) return 1;
+    const std::size_t size = first >= 0xf0 ? 4 : first >= 0xe0 ? 3 : 2;
+    unsigned letter = first & (0x7fu >> size);
+    for (std::size_t i = 1; i < size; ++i) {
+        if ((byte(i) & 0xc0) != 0x80) return 0;
+        letter = letter << 6 | (byte(i) & 0x3f);
+    }
+    constexpr unsigned least[] = {0, 0, 0x80, 0x800, 0x10000};
+    const bool surrogate = letter >= 0xd800 && letter < 0xe000;
+    return first < 0xc2 || letter < least[size] || letter > 0x10ffff || surrogate ? 0 : size;
+}
+
+/// The text with its comments left out. The parser is not to be trusted with control characters, with letters beyond
+/// ASCII outside quotes, nor with brackets of a table that no name follows.
+std::string without_comments(std::string_view text, const DataFile& file) {
+    enum class Quotes { None, One, Three };
+    if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);  // a mark that some editors leave
+    std::string kept;
+    Quotes quotes = Quotes::None;
+    char mark = '\0';
+    for (int line = 1; !text.empty(); ++line) {
+        const auto end = text.find('\n');
+        const std::string_view whole = text.substr(0, end);
+        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+        const std::size_t start = whole.find_first_not_of(" \t");
+        if (quotes == Quotes::None && start != std::string_view::npos && whole[start] == '[') {
+            const std::size_t at = whole.find_first_not_of(" \t", start + (whole.substr(start, 2) == "[[" ? 2 : 1));
+            const char next = at == std::string_view::npos ? '\0' : whole[at];
+            const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
+                             (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
+                             next == '\'' || next == ']';
+            if (!key)
+                file.fail({line, static_cast<int>(std::min(at, whole.size())) + 1}, "no name follows the bracket",
+                          "the name of a table");
+        }
+        if (quotes == Quotes::One) quotes = Quotes::None;  // the parser says that they were not closed
+        for (std::size_t i = 0, column = 1; i < whole.size(); ++column) {
+            const auto fail = [&](const char* problem, const char* expected) {
+                file.fail({line, static_cast<int>(column)}, problem, expected);
+            };
+            const std::string_view rest = whole.substr(i);
+            const char letter = rest.front();
+            std::size_t size = letter_size(rest);
+            if (size == 0) fail("a character is not UTF-8", "a file that is saved as UTF-8");
+            const auto byte = static_cast<unsigned char>(letter);
+            const bool last_return = letter == '\r' && rest.size() == 1;
+            if ((byte < 0x20 && letter != '\t' && !last_return) || byte == 0x7f)
+                fail("a control character stands here", "letters, digits and signs");
+            if (quotes == Quotes::None) {
+                if (letter == '#') break;
+                if (size > 1) fail("a letter beyond ASCII stands outside quotes", "quotes around the text");
+                if (letter == '"' || letter == '\'') {
+                    mark = letter;
+                    const bool three = rest.size() >= 3 && rest[1] == letter && rest[2] == letter;
+                    quotes = three ? Quotes::Three : Quotes::One;
+                    size = three ? 3 : 1;
+                }
+            } else if (letter == '\\' && mark == '"') {
+                size = std::min<std::size_t>(2, rest.size());
+                if (rest.size() > 1 && static_cast<unsigned char>(rest[1]) >= 0x80) size = 1;
+            } else if (letter == mark) {
+                if (quotes == Quotes::One) {
+                    quotes = Quotes::None;
+                } else if (rest.size() >= 3 && rest[1] == mark && rest[2] == mark) {
+                    size = 3;
+                    while (size < rest.size() && size < 5 && rest[size] == mark) ++size;
+                    quotes = Quotes::None;
+                }
+            }
+            kept += rest.substr(0, size);
+            i += size;
+            column += size > 1 && byte < 0x80 ? size - 1 : 0;
+        }
+        kept += '\n';
+    }
+    return kept;
+}
+
 }  // namespace
 
 const DataNode* DataNode::find(std::string_view key) const {
@@ -75,41 +157,8 @@ DataFile::DataFile(std::string_view text, std::string_view source, std::size_t m
         if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
         if (depth > deepest_brackets) throw InputError(source_, "brackets are nested too deeply", "fewer of them");
     }
-    // The text without its lines of comment, which may be in any script; the rest must be plain. The parser is not to
-    // be trusted with anything else, nor with brackets of a table that no name follows.
-    std::string kept;
-    for (int line = 1; !text.empty(); ++line) {
-        const auto end = text.find('\n');
-        const std::string_view whole = text.substr(0, end);
-        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
-        std::size_t at = whole.find_first_not_of(" \t");
-        if (at == std::string_view::npos || whole[at] == '#') {
-            kept += '\n';
-            continue;
-        }
-        for (std::size_t i = 0; i < whole.size(); ++i) {
-            const auto letter = static_cast<unsigned char>(whole[i]);
-            const bool last_return = letter == '\r' && i + 1 == whole.size();
-            if ((letter < 0x20 && letter != '\t' && !last_return) || letter >= 0x7f)
-                fail({line, static_cast<int>(i) + 1}, "a character is not plain text",
-                     "letters, digits and signs of ASCII");
-        }
-        if (whole[at] == '[') {
-            at += whole.substr(at, 2) == "[[" ? 2 : 1;
-            at = whole.find_first_not_of(" \t", at);
-            const char next = at == std::string_view::npos ? '\0' : whole[at];
-            const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
-                             (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
-                             next == '\'' || next == ']';
-            if (!key)
-                fail({line, static_cast<int>(std::min(at, whole.size())) + 1}, "no name follows the bracket",
-                     "the name of a table");
-        }
-        kept += whole;
-        kept += '\n';
-    }
     try {
-        root_ = node_of(toml::parse(kept));
+        root_ = node_of(toml::parse(without_comments(text, *this)));
     } catch (const toml::parse_error& error) {
         throw InputError(at(place_of(error.source())), std::string(error.description()), "TOML");
     }

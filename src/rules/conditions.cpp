@@ -55,12 +55,6 @@ std::string why_not_due(bool once, int every, const std::string& name, const std
     return "";
 }
 
-std::uint64_t number_of_text(const std::string& text) {
-    std::uint64_t number = text.size();
-    for (const char letter : text) number = mix_bits(number ^ static_cast<unsigned char>(letter));
-    return number;
-}
-
 std::size_t weighted_draw(const std::vector<double>& weights, double at) {
     std::size_t last = 0;
     for (std::size_t i = 0; i < weights.size(); ++i) {

@@ -45,6 +45,7 @@ std::string line_of(const GameRecord& game) {
                 {"winner", winner_names[static_cast<std::size_t>(counted.winner)]},
                 {"finished", counted.finished},
                 {"plies", counted.plies},
+                {"course", counted.course},
                 {"moves_a", counted.moves_a},
                 {"moves_b", counted.moves_b},
                 {"seconds_a", counted.seconds_a},
@@ -67,6 +68,7 @@ GameRecord game_of(const Json& json, const std::string& a, const std::string& b)
     counted.winner = winner == "a" ? MatchWinner::A : winner == "b" ? MatchWinner::B : MatchWinner::Nobody;
     counted.finished = json.at("finished").get<bool>();
     counted.plies = json.at("plies").get<std::uint64_t>();
+    counted.course = json.at("course").get<std::uint64_t>();
     counted.moves_a = json.at("moves_a").get<std::uint64_t>();
     counted.moves_b = json.at("moves_b").get<std::uint64_t>();
     counted.seconds_a = json.at("seconds_a").get<double>();
@@ -95,12 +97,6 @@ std::string difference(const Json& found, const Json& asked) {
 }
 
 }  // namespace
-
-std::uint64_t digest_of(const std::string& text) {
-    std::uint64_t digest = text.size();
-    for (const char letter : text) digest = mix_bits(digest ^ static_cast<unsigned char>(letter));
-    return digest;
-}
 
 MatchFile::MatchFile(const std::string& path, const MatchIdentity& identity, bool resume)
     : path_(path), a_(identity.a), b_(identity.b) {

@@ -47,7 +47,4 @@ class MatchFile {
     int file_ = -1;
 };
 
-/// A number that tells texts apart.
-std::uint64_t digest_of(const std::string& text);
-
 }  // namespace arvek::tool

@@ -6,6 +6,7 @@
 #include <thread>
 
 #include "arvek/arena/steady_clock.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "line_reader.hpp"
 #include "match_file.hpp"
@@ -49,7 +50,9 @@ int opening_plies_of(const Arguments& arguments, int standard) {
 namespace {
 
 /// Of the profile's file; 0 where the opponent has none.
-std::uint64_t digest(const OpponentSpec& spec) { return spec.profile ? digest_of(file_text(spec.profile->source)) : 0; }
+std::uint64_t digest(const OpponentSpec& spec) {
+    return spec.profile ? hash_of_text(file_text(spec.profile->source)) : 0;
+}
 
 }  // namespace
 

@@ -345,6 +345,12 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
         text += fmt::format("; {} were cut off for their length and count as draws", result.unfinished);
     if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);
     text += ".\n";
+    if (result.games > 1 && 2 * result.different_games() <= result.games)
+        text += fmt::format(
+            "  Only {} of the games differ. Unless luck is at work the others say nothing new, and the interval is too "
+            "narrow:\n"
+            "  --opening-plies N lets games begin in different ways.\n",
+            result.different_games());
     if (result.verdict != 0)
         text += fmt::format(
             "  Sure enough to stop: {} is better. The interval is one for a number of games fixed before.\n",

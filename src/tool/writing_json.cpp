@@ -245,6 +245,7 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"seconds_per_move_a", result.seconds_per_move_a()},
                      {"seconds_per_move_b", result.seconds_per_move_b()},
                      {"games_asked", report.games_asked},
+                     {"different_games", result.different_games()},
                      {"chosen_a", result.chosen_a},
                      {"chosen_b", result.chosen_b}});
     if (report.until_sure)

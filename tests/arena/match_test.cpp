@@ -170,6 +170,25 @@ TEST(Match, IsTheSameWithAnyNumberOfThreads) {
     EXPECT_NE(games[0], games[2]);
 }
 
+TEST(Match, TellsHowManyOfItsGamesDiffer) {
+    const Lanterns game({4, 4, 3, true});
+    const auto search = make_opponent(game, read_opponent("standard"));
+    const auto random = make_opponent(game, read_opponent("random"));
+    // Two that leave nothing to chance but the choice among equals: as many games as a set of whole games holds.
+    for (auto* b : {search.get(), random.get()}) {
+        std::set<std::pair<bool, std::vector<int>>> games;
+        const auto result = play_match(game, *search, *b, {.games = 60, .seed = 2}, game.initial_position(),
+                                       [&](const PlayedGame<Lanterns>& played) {
+                                           std::vector<int> hooks;
+                                           for (const auto& move : played.moves) hooks.push_back(move.hook);
+                                           games.emplace(played.player_a == Player::First, hooks);
+                                       });
+        EXPECT_EQ(result.different_games(), static_cast<int>(games.size()));
+        EXPECT_GT(result.different_games(), 1);
+        EXPECT_LT(result.different_games(), 61);
+    }
+}
+
 TEST(Match, BeginsWithTheOpeningsGiven) {
     const Lanterns game({3, 3, 3, false});
     const MatchStart<Lanterns> start{game.initial_position(),

@@ -84,12 +84,39 @@ TEST(DataFile, EveryComplaintNamesFileLineAndColumn) {
 
 TEST(DataFile, WhatIsNoTomlIsSaidAndNothingTrips) {
     const auto nothing = [](const DataFile&) {};
-    for (const std::string wrong : {"a = ", "a", "[a", "[[a", "[[=", "[ ]\n=", "a = 1\na = 2", "a = \"", "= 3",
-                                    "a = [1,", "a = {b = 1", "\x01", "a = \"\xc3\xa4\"", "a = 1\n\xc2\xa0"})
+    for (const std::string wrong :
+         {"a = ", "a", "[a", "[[a", "[[=", "[ ]\n=", "a = 1\na = 2", "a = \"", "= 3", "a = [1,", "a = {b = 1", "\x01",
+          "a = 1\n\xc2\xa0", "ä = 1", "a = \"\"\"\nb", "a = '''"})
         EXPECT_TRUE(complaint(nothing, wrong).starts_with("weir.toml, line "))
             << wrong << ": " << complaint(nothing, wrong);
     EXPECT_NE(complaint(nothing, std::string(5'000, '[')).find("nested too deeply"), std::string::npos);
     EXPECT_NE(complaint(nothing, "a = " + std::string(300'000, '1')).find("larger than"), std::string::npos);
     EXPECT_EQ(complaint(nothing, ""), "no complaint") << "an empty file is an empty table";
     EXPECT_EQ(complaint(nothing, "a = 1\r\nb = 2\r\n"), "no complaint") << "line ends of any kind";
+}
+
+TEST(DataFile, TextsMayHoldLettersOfAnyScript) {
+    const std::string content =
+        "\xef\xbb\xbfname = \"Zoë \\\"# Ω\\\\\" # ä \"\n"
+        "other = 'Käthe # \\' # [[[ '\n"
+        "long = \"\"\"\n[ # ñ \"\" \\\"\"\"\"\"\"\n"
+        "raw = \'\'\'\n\\ # \'\' 水\'\'\'\n"
+        "ends = \"é\"";
+    const DataFile file(content, "weir.toml");
+    const auto text = [&](const char* key) { return file.text_or(file.root(), key, "missing"); };
+    EXPECT_EQ(text("name"), "Zoë \"# Ω\\");
+    EXPECT_EQ(text("other"), "Käthe # \\");
+    EXPECT_EQ(text("long"), "[ # ñ \"\" \"\"\"");
+    EXPECT_EQ(text("raw"), "\\ # \'\' 水");
+    EXPECT_EQ(text("ends"), "é");
+    EXPECT_EQ(file.root().find("ends")->place.line, 7);
+    const auto nothing = [](const DataFile&) {};
+    EXPECT_EQ(complaint(nothing, "a = \"ää\xff\""),
+              "weir.toml, line 1, column 8: a character is not UTF-8 (expected a file that is saved as UTF-8)");
+    EXPECT_EQ(complaint(nothing, "b = 2 # ö\na = ä"),
+              "weir.toml, line 2, column 5: a letter beyond ASCII stands outside quotes (expected quotes around the "
+              "text)");
+    for (const std::string wrong : {"\xc0\x80", "\xe0\x80\x80", "\xed\xa0\x80", "\xf4\x90\x80\x80", "\xc3", "\x80"})
+        EXPECT_NE(complaint(nothing, "a = \"" + wrong + "\"").find("line 1, column 6: a character is not UTF-8"),
+                  std::string::npos);
 }

@@ -525,8 +525,15 @@ TEST(Tool, OpeningsComeFromAFile) {
     expect_refused(words("match lanterns random random --openings /nowhere"), "can not be read");
 }
 
+TEST(Tool, AMatchSaysWhenItsGamesRepeat) {
+    const std::string match = "match sluice alphabeta standard --set basins=4 --set buckets=3 --games 8";
+    EXPECT_EQ(run(words(match + " --format json")).json()["different_games"], 4);
+    EXPECT_NE(run(words(match)).out.find("Only 4 of the games differ."), std::string::npos);
+    EXPECT_EQ(run(words(match + " --opening-plies 3")).out.find("games differ"), std::string::npos);
+}
+
 TEST(Tool, AMatchStopsWhenItIsSure) {
-    const auto ran = run(words("match lanterns standard random --games 1000 --until-sure --format json"));
+    const auto ran = run(words("match lanterns standard@6 random --games 1000 --until-sure --format json"));
     EXPECT_EQ(ran.json()["better"], "a");
     EXPECT_LT(ran.json()["games"], 60);
     const auto even = run(words("match lanterns random random --games 20 --until-sure"));

@@ -15,6 +15,7 @@ struct GameResult {
     MatchWinner winner = MatchWinner::Nobody;
     bool finished = true;  ///< false: cut off at the longest length, which counts as a draw
     std::uint64_t plies = 0;
+    std::uint64_t course = 0;   ///< a hash of who moved first and of all that was played
     std::uint64_t moves_a = 0;  ///< decisions
     std::uint64_t moves_b = 0;
     double seconds_a = 0.0;  ///< thinking

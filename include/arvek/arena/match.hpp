@@ -19,6 +19,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <set>
 #include <span>
 #include <string>
 #include <utility>
@@ -26,6 +27,7 @@
 
 #include "arvek/arena/game_result.hpp"
 #include "arvek/arena/sequential_test.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/opponent/base.hpp"
@@ -68,9 +70,14 @@ struct MatchResult {
     double seconds_b = 0.0;
     std::map<std::string, std::uint64_t> chosen_a{};  ///< how often each rule or reason chose A's move
     std::map<std::string, std::uint64_t> chosen_b{};
-    int verdict = 0;  ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
+    std::set<std::uint64_t> courses{};  ///< GameResult::course of each game
+    int verdict = 0;                    ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
 
     void add(const GameResult& game);
+
+    /// How many of the games differ. Opponents that leave nothing to chance play the same game from the same start
+    /// again and again, which says nothing new, though the interval counts it.
+    int different_games() const { return static_cast<int>(courses.size()); }
 
     double points_a() const { return wins_a + draws / 2.0; }
     /// (wins + draws / 2) / games; 0.5 for no games.
@@ -156,12 +163,27 @@ class GameOfMatch {
         result.a_first = played_.player_a == Player::First;
         result.finished = played_.outcome.has_value();
         result.plies = played_.moves.size();
+        result.course = course();
         const Payoff payoff = played_.outcome ? played_.outcome->payoff(played_.player_a) : 0;
         result.winner = payoff > 0 ? MatchWinner::A : payoff < 0 ? MatchWinner::B : MatchWinner::Nobody;
         return std::move(played_);
     }
 
    private:
+    /// By the positions, or by the texts of the moves. Of a game that has neither, each is taken for different.
+    std::uint64_t course() const {
+        std::uint64_t course = played_.player_a == Player::First ? 1 : 2;
+        if constexpr (HashedGame<G>) {
+            for (const auto& position : positions_) course = mix_bits(course ^ game_.hash(position));
+        } else if constexpr (TextGame<G>) {
+            for (std::size_t i = 0; i < played_.moves.size(); ++i)
+                course = mix_bits(course ^ hash_of_text(game_.move_text(positions_[i], played_.moves[i])));
+        } else {
+            course = mix_bits(course ^ seed_);
+        }
+        return course;
+    }
+
     void play(const typename G::Move& move) {
         game_.play(played_.end, move);
         played_.moves.push_back(move);

@@ -8,6 +8,7 @@
 
 #include <cstdint>
 #include <initializer_list>
+#include <string_view>
 
 #include "arvek/game/game.hpp"
 #include "arvek/game/random.hpp"
@@ -23,6 +24,13 @@ concept HashedGame = Game<G> && requires(const G& game, const typename G::Positi
 constexpr std::uint64_t hash_of_words(std::initializer_list<std::uint64_t> words) {
     std::uint64_t hash = words.size();
     for (const std::uint64_t word : words) hash = mix_bits(hash ^ word);
+    return hash;
+}
+
+/// A hash of a text, the same wherever it is computed.
+constexpr std::uint64_t hash_of_text(std::string_view text) {
+    std::uint64_t hash = text.size();
+    for (const char letter : text) hash = mix_bits(hash ^ static_cast<unsigned char>(letter));
     return hash;
 }
 

@@ -87,6 +87,20 @@ MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position
     return moves;
 }
 
+/// The legal moves where a player is to choose one. Throws InputError where the game is over or chance is next, and
+/// RulesError as legal_moves() does.
+template <Game G>
+MoveList<typename G::Move> moves_to_choose_from(const G& game, const typename G::Position& position) {
+    MoveList<typename G::Move> moves = legal_moves(game, position);
+    if (moves.empty())
+        throw InputError("position", "the game is over, so there is nothing to decide",
+                         "a position where play goes on");
+    if (chance_is_next(game, position))
+        throw InputError("position", "chance is next, so there is nothing to decide",
+                         "a position where a player is to move");
+    return moves;
+}
+
 /// The legal move that `text` stands for. Throws InputError, naming legal moves, when there is none.
 template <TextGame G>
 typename G::Move move_from_text(const G& game, const typename G::Position& position, std::string_view text) {

@@ -19,6 +19,7 @@
 #include <vector>
 
 #include "arvek/game/acting.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/rules/condition.hpp"
@@ -49,7 +50,6 @@ std::size_t place_of_name(const char* what, const std::string& name, const std::
 void check_rule_numbers(const std::string& name, double chance, int every, int from_level);
 /// Why a rule is not asked at all; empty where it is. `fired`: what chose each earlier decision.
 std::string why_not_due(bool once, int every, const std::string& name, const std::vector<std::string>* fired);
-std::uint64_t number_of_text(const std::string& text);
 
 }  // namespace detail
 
@@ -82,7 +82,7 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = 10)
     if (level < rule.from_level) asleep = "asleep below level " + std::to_string(rule.from_level);
 
     const auto ask = [rule, actor, action, kind, unavailable, asleep,
-                      number = detail::number_of_text(rule.name)](const Situation<G>& now) {
+                      number = hash_of_text(rule.name)](const Situation<G>& now) {
         RuleAnswer<Move> answer;
         if (!asleep.empty()) {
             answer.why = asleep;

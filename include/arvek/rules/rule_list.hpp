@@ -187,13 +187,7 @@ class RuleList {
     /// Throws InputError for a finished position, and where neither a rule nor the fallback applies.
     Decision<Move> decide(const G& game, const Position& position, std::uint64_t seed,
                           const std::vector<Move>& only = {}, const std::vector<std::string>* fired = nullptr) const {
-        const MoveList<Move> legal = legal_moves(game, position);
-        if (legal.empty())
-            throw InputError("position", "the game is over, so there is nothing to decide",
-                             "a position where play goes on");
-        if (chance_is_next(game, position))
-            throw InputError("position", "chance is next, so there is nothing to decide",
-                             "a position where a player is to move");
+        const MoveList<Move> legal = moves_to_choose_from(game, position);
         std::vector<Move> moves = only.empty() ? std::vector<Move>(legal.begin(), legal.end()) : only;
         const std::vector<Move> all = moves;
         const Player player = game.player_to_move(position);

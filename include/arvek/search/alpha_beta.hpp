@@ -57,7 +57,7 @@ class AlphaBeta<G, S> {
     /// What the nodes of a search share, all of it at hand by one pointer.
     struct Tree {
         G game;
-        detail::Budget budget{Limits{}};
+        detail::Budget budget{};
         std::vector<Frame> frames{};
         detail::Ends ends{true};
         SearchedTree<Move>* watched = nullptr;

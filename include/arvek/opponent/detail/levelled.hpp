@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "arvek/game/chance.hpp"
-#include "arvek/game/input_error.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/opponent/base.hpp"
@@ -58,9 +58,7 @@ std::uint64_t move_key(const G& game, const typename G::Position& position, cons
     } else {
         return mix_bits(place);
     }
-    std::uint64_t key = bytes.size();
-    for (const char byte : bytes) key = mix_bits(key ^ static_cast<unsigned char>(byte));
-    return key;
+    return hash_of_text(bytes);
 }
 
 /// Whether a share `overlooks` of moves, to which this one belongs, is out of sight after `ply` plies of the game. Each
@@ -84,9 +82,6 @@ class LevelledOpponent final : public Opponent<G> {
         : game_(game), kind_(kind), level_(level), chooser_(std::move(chooser)) {}
 
     Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier) override {
-        if (!game_.outcome(position) && chance_is_next(game_, position))
-            throw InputError("position", "chance is next, so there is nothing to decide",
-                             "a position where a player is to move");
         SearchRequest<Move> request;
         request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
         request.margins = level_.margins;

@@ -6,11 +6,11 @@
 #include <utility>
 #include <vector>
 
-#include "arvek/game/chance.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/game/text.hpp"
 
 namespace arvek::detail {
 
@@ -21,13 +21,7 @@ class WorthRanking {
     using Move = typename G::Move;
 
     WorthRanking(const G& game, const Position& position) {
-        const MoveList<Move> legal = legal_moves(game, position);
-        if (legal.empty())
-            throw InputError("position", "the game is over, so there is nothing to decide",
-                             "a position where play goes on");
-        if (chance_is_next(game, position))
-            throw InputError("position", "chance is next, so there is nothing to decide",
-                             "a position where a player is to move");
+        const MoveList<Move> legal = moves_to_choose_from(game, position);
         decision_.ranked.resize(legal.size());
         most_.resize(legal.size());
         for (std::size_t i = 0; i < legal.size(); ++i) decision_.ranked[i].move = legal[i];

@@ -10,6 +10,8 @@ namespace arvek::detail {
 
 class Budget {
    public:
+    /// Without limits.
+    Budget() = default;
     explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock != nullptr ? limits.clock() : 0.0) {
         grant();
     }
@@ -64,8 +66,8 @@ class Budget {
 
     std::int64_t left_ = 0;
     std::uint64_t granted_ = 0;
-    Limits limits_;
-    double started_;
+    Limits limits_{};
+    double started_ = 0.0;
     std::uint64_t cutoffs_at_stop_ = 0;
     bool stopped_ = false;
     StoppedBy reason_ = StoppedBy::Depth;

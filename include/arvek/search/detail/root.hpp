@@ -96,11 +96,8 @@ class RootSearch {
 
     RootSearch(const G& game, Tree& tree, Budget& budget, const Position& position, const SearchRequest<Move>& request)
         : game_(game), tree_(tree), budget_(budget), position_(position), request_(request) {
+        const MoveList<Move> legal = moves_to_choose_from(game, position);
         player_ = game.player_to_move(position);
-        const MoveList<Move> legal = legal_moves(game, position);
-        if (legal.empty())
-            throw InputError("position", "the game is over, so there is nothing to decide",
-                             "a position where play goes on");
         if (request.only.empty()) {
             moves_.assign(legal.begin(), legal.end());
         } else {
