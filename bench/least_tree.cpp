@@ -6,8 +6,10 @@
 // fewest for each are found by going through the whole tree: least = at_least + at_most - 1; for a tree where every
 // position has b moves this is the b^(d/2) + b^(d/2) - 1 of Knuth and Moore (1975).
 //
-// How the search is to come close: the order of the moves (the game's hint, killers, history, replies, and, for all but
-// the plain search, what the depth before found) puts the move that cuts off first.
+// How the search is to come close: the order of the moves (what the depth before found, by the table, the game's hint,
+// killers, history and replies) puts the move that cuts off first. The table's scores are not used, as they would spare
+// leaves that the tree has. What remains above 1 is first moves that do not cut off, and ones that do but are not the
+// cheapest that would.
 
 #include <algorithm>
 #include <arvek/search/alpha_beta.hpp>
@@ -62,7 +64,7 @@ template <class G>
 void measure(const char* name, const G& game, const std::vector<std::string>& texts, int depth) {
     bench::GeometricMean plain_ratio, ordered_ratio, minimal;
     arvek::Techniques ordering_alone;
-    ordering_alone.table = ordering_alone.quiescence = ordering_alone.aspiration = false;
+    ordering_alone.table_scores = ordering_alone.quiescence = ordering_alone.aspiration = false;
     for (const std::string& text : texts) {
         const auto position = game.read_position(text);
         arvek::AlphaBeta<G> plain(game);

@@ -9,8 +9,9 @@ namespace {
 
 using Switch = bool Techniques::*;
 
-constexpr std::array<std::pair<const char*, Switch>, 10> switches{{
+constexpr std::array<std::pair<const char*, Switch>, 11> switches{{
     {"table", &Techniques::table},
+    {"table_scores", &Techniques::table_scores},
     {"pvs", &Techniques::pvs},
     {"aspiration", &Techniques::aspiration},
     {"hint", &Techniques::hint},

@@ -526,9 +526,9 @@ TEST(Tool, OpeningsComeFromAFile) {
 }
 
 TEST(Tool, AMatchSaysWhenItsGamesRepeat) {
-    const std::string match = "match sluice alphabeta standard --set basins=4 --set buckets=3 --games 8";
-    EXPECT_EQ(run(words(match + " --format json")).json()["different_games"], 4);
-    EXPECT_NE(run(words(match)).out.find("Only 4 of the games differ."), std::string::npos);
+    const std::string match = "match sluice alphabeta@8 standard@9 --set basins=4 --set buckets=2 --games 8";
+    EXPECT_EQ(run(words(match + " --format json")).json()["different_games"], 3);
+    EXPECT_NE(run(words(match)).out.find("Only 3 of the games differ."), std::string::npos);
     EXPECT_EQ(run(words(match + " --opening-plies 3")).out.find("games differ"), std::string::npos);
 }
 

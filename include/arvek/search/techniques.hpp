@@ -11,14 +11,15 @@
 namespace arvek {
 
 struct Techniques {
-    bool table = true;       ///< a transposition table; needs the game's hash
-    bool pvs = true;         ///< principal-variation search: later moves are only tested against the best so far
-    bool aspiration = true;  ///< each depth begins with a window around the value of the one before
-    bool hint = true;        ///< the game's ordering hint, where it has one
-    bool killers = true;     ///< moves that cut off elsewhere at the same ply come early
-    bool history = true;     ///< moves that cut off often come early
-    bool replies = true;     ///< the move that last cut off after the same rival move comes early
-    bool quiescence = true;  ///< at the horizon, forcing moves go on, where the game names them
+    bool table = true;         ///< a transposition table; needs the game's hash
+    bool table_scores = true;  ///< a score in the table answers for the position; off: the table only orders moves
+    bool pvs = true;           ///< principal-variation search: later moves are only tested against the best so far
+    bool aspiration = true;    ///< each depth begins with a window around the value of the one before
+    bool hint = true;          ///< the game's ordering hint, where it has one
+    bool killers = true;       ///< moves that cut off elsewhere at the same ply come early
+    bool history = true;       ///< moves that cut off often come early
+    bool replies = true;       ///< the move that last cut off after the same rival move comes early
+    bool quiescence = true;    ///< at the horizon, forcing moves go on, where the game names them
     /// Late moves are first searched a ply less; the value at a depth may then differ from minimax.
     bool reductions = false;
     /// A position that is good enough without a move is good enough, where the game says so; may differ, too.

@@ -177,7 +177,7 @@ struct StandardTree {
                 if (table->look_up(hash, entry)) {
                     table_move = entry.move;
                     const Score score = entry.score.seen_from_earlier(frame.ply);
-                    if (entry.depth >= depth && answers(entry.bound, score, alpha, beta)) {
+                    if (use.table_scores && entry.depth >= depth && answers(entry.bound, score, alpha, beta)) {
                         ++budget.table_hits;
                         if (entry.depth < TableEntry::complete_depth) horizon = true;
                         if constexpr (Watched) watched->note(Fate::Table);
