@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <cstdlib>
 #include <string>
+#include <type_traits>
 #include <utility>
 #include <vector>
 
@@ -29,8 +30,16 @@ struct PlyFrame {
 
     void set_line(const Move& move, const MoveList<Move>& rest) {
         line.clear();
-        line.push_back(move);
-        line.append(rest.begin(), rest.end());
+        if constexpr (std::is_trivially_copyable_v<Move> && std::is_trivially_destructible_v<Move>) {
+            line.append_at_most(rest.size() + 1, [&](Move* end) {
+                *end++ = move;
+                for (const Move& next : rest) *end++ = next;
+                return end;
+            });
+        } else {
+            line.push_back(move);
+            line.append(rest.begin(), rest.end());
+        }
     }
 };
 
