@@ -15,46 +15,8 @@ namespace {
 
 constexpr int deepest_brackets = 200;
 
-DataPlace place_of(const toml::source_region& source) {
-    return {static_cast<int>(source.begin.line), static_cast<int>(source.begin.column)};
-}
-
 bool comes_before(const DataPlace& a, const DataPlace& b) {
     return a.line != b.line ? a.line < b.line : a.column < b.column;
-}
-
-DataNode node_of(const toml::node& node) {
-    DataNode found;
-    found.place = place_of(node.source());
-    if (const toml::table* table = node.as_table()) {
-        found.kind = DataNode::Kind::Table;
-        for (const auto& [key, value] : *table)
-            found.entries.push_back({std::string(key.str()), place_of(key.source()), node_of(value)});
-        std::stable_sort(found.entries.begin(), found.entries.end(),
-                         [](const auto& a, const auto& b) { return comes_before(a.place, b.place); });
-    } else if (const toml::array* array = node.as_array()) {
-        found.kind = DataNode::Kind::List;
-        for (const toml::node& item : *array) found.items.push_back(node_of(item));
-    } else if (const auto* text = node.as_string()) {
-        found.kind = DataNode::Kind::Text;
-        found.text = text->get();
-    } else if (const auto* whole = node.as_integer()) {
-        found.kind = DataNode::Kind::WholeNumber;
-        found.whole = whole->get();
-        found.number = static_cast<double>(whole->get());
-    } else if (const auto* number = node.as_floating_point()) {
-        found.kind = DataNode::Kind::Number;
-        found.number = number->get();
-    } else if (const auto* truth = node.as_boolean()) {
-        found.kind = DataNode::Kind::TrueOrFalse;
-        found.truth = truth->get();
-    }
-    return found;
-}
-
-std::string text_of(double number) {
-    char text[32];
-    return {text, std::to_chars(text, text + sizeof text, number).ptr};
 }
 
 /// How many bytes the letter takes with which `text` begins; 0 where that is no UTF-8.
@@ -73,70 +35,174 @@ std::size_t letter_size(std::string_view text) {
     return first < 0xc2 || letter < least[size] || letter > 0x10ffff || surrogate ? 0 : size;
 }
 
-/// The text with its comments left out. The parser is not to be trusted with control characters, with letters beyond
-/// ASCII outside quotes, nor with brackets of a table that no name follows.
-std::string without_comments(std::string_view text, const DataFile& file) {
-    enum class Quotes { None, One, Three };
-    if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);  // a mark that some editors leave
-    std::string kept;
-    Quotes quotes = Quotes::None;
-    char mark = '\0';
-    for (int line = 1; !text.empty(); ++line) {
-        const auto end = text.find('\n');
-        const std::string_view whole = text.substr(0, end);
-        text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
-        const std::size_t start = whole.find_first_not_of(" \t");
-        if (quotes == Quotes::None && start != std::string_view::npos && whole[start] == '[') {
-            const std::size_t at = whole.find_first_not_of(" \t", start + (whole.substr(start, 2) == "[[" ? 2 : 1));
-            const char next = at == std::string_view::npos ? '\0' : whole[at];
-            const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
-                             (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
-                             next == '\'' || next == ']';
-            if (!key)
-                file.fail({line, static_cast<int>(std::min(at, whole.size())) + 1}, "no name follows the bracket",
-                          "the name of a table");
-        }
-        if (quotes == Quotes::One) quotes = Quotes::None;  // the parser says that they were not closed
-        for (std::size_t i = 0, column = 1; i < whole.size(); ++column) {
-            const auto fail = [&](const char* problem, const char* expected) {
-                file.fail({line, static_cast<int>(column)}, problem, expected);
-            };
-            const std::string_view rest = whole.substr(i);
-            const char letter = rest.front();
-            std::size_t size = letter_size(rest);
-            if (size == 0) fail("a character is not UTF-8", "a file that is saved as UTF-8");
-            const auto byte = static_cast<unsigned char>(letter);
-            const bool last_return = letter == '\r' && rest.size() == 1;
-            if ((byte < 0x20 && letter != '\t' && !last_return) || byte == 0x7f)
-                fail("a control character stands here", "letters, digits and signs");
-            if (quotes == Quotes::None) {
-                if (letter == '#') break;
-                if (size > 1) fail("a letter beyond ASCII stands outside quotes", "quotes around the text");
-                if (letter == '"' || letter == '\'') {
-                    mark = letter;
-                    const bool three = rest.size() >= 3 && rest[1] == letter && rest[2] == letter;
-                    quotes = three ? Quotes::Three : Quotes::One;
-                    size = three ? 3 : 1;
-                }
-            } else if (letter == '\\' && mark == '"') {
-                size = std::min<std::size_t>(2, rest.size());
-                if (rest.size() > 1 && static_cast<unsigned char>(rest[1]) >= 0x80) size = 1;
-            } else if (letter == mark) {
-                if (quotes == Quotes::One) {
-                    quotes = Quotes::None;
-                } else if (rest.size() >= 3 && rest[1] == mark && rest[2] == mark) {
-                    size = 3;
-                    while (size < rest.size() && size < 5 && rest[size] == mark) ++size;
-                    quotes = Quotes::None;
-                }
-            }
-            kept += rest.substr(0, size);
-            i += size;
-            column += size > 1 && byte < 0x80 ? size - 1 : 0;
-        }
-        kept += '\n';
+/// A text of which the parser sees no comments and nothing but plain ASCII: it is not to be trusted with control
+/// characters, other letters, nor with brackets of a table that no name follows. Other letters, allowed in quotes, are
+/// spelled out for it and put back into what it found.
+class PlainText {
+   public:
+    /// Complains to `file`.
+    PlainText(std::string_view text, const DataFile& file) {
+        for (int number = 0; mark_.empty() || text.find(mark_) != std::string_view::npos; ++number)
+            mark_ = "U" + std::to_string(number) + "x";
+        if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);  // what some editors begin with
+        read(text, file);
     }
-    return kept;
+
+    const std::string& plain() const { return plain_; }
+
+    /// The text with the letters that were spelled out.
+    std::string restored(std::string_view found) const {
+        std::string whole;
+        for (;;) {
+            const std::size_t at = found.find(mark_);
+            whole += found.substr(0, at);
+            if (at == std::string_view::npos) return whole;
+            found.remove_prefix(at);
+            const std::string_view spelled = found.substr(0, mark_.size() + digits);
+            std::string letter;
+            for (std::size_t i = mark_.size(); i + 1 < spelled.size(); i += 2) {
+                unsigned byte = 0;
+                std::from_chars(spelled.data() + i, spelled.data() + i + 2, byte, 16);
+                if (byte != 0) letter += static_cast<char>(byte);
+            }
+            // Escapes in the text may have made what looks alike.
+            const bool is_letter = letter.size() > 1 && letter_size(letter) == letter.size();
+            whole += is_letter ? letter : spelled;
+            found.remove_prefix(spelled.size());
+        }
+    }
+
+    /// The place in the text itself.
+    DataPlace place_of(const toml::source_region& source) const {
+        DataPlace place{static_cast<int>(source.begin.line), static_cast<int>(source.begin.column)};
+        const auto line = static_cast<std::size_t>(place.line - 1);
+        if (line >= spelled_.size()) return place;
+        const int size = static_cast<int>(mark_.size() + digits);
+        int more = 0;
+        for (const int at : spelled_[line]) {
+            if (at + size <= place.column)
+                more += size - 1;
+            else
+                place.column = std::min(place.column, at);
+        }
+        place.column -= more;
+        return place;
+    }
+
+   private:
+    static constexpr std::size_t digits = 8;  ///< of the up to four bytes of a letter
+
+    void spell(std::string_view letter, std::size_t line_start) {
+        constexpr std::string_view hex = "0123456789ABCDEF";
+        spelled_.back().push_back(static_cast<int>(plain_.size() - line_start) + 1);
+        plain_ += mark_;
+        for (std::size_t i = 0; i < digits / 2; ++i) {
+            const unsigned byte = i < letter.size() ? static_cast<unsigned char>(letter[i]) : 0u;
+            plain_ += hex[byte >> 4];
+            plain_ += hex[byte & 15];
+        }
+    }
+
+    void read(std::string_view text, const DataFile& file) {
+        enum class Quotes { None, One, Three };
+        Quotes quotes = Quotes::None;
+        char mark = '\0';
+        for (int line = 1; !text.empty(); ++line) {
+            const std::size_t line_start = plain_.size();
+            spelled_.emplace_back();
+            const auto end = text.find('\n');
+            const std::string_view whole = text.substr(0, end);
+            text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
+            const std::size_t start = whole.find_first_not_of(" \t");
+            if (quotes == Quotes::None && start != std::string_view::npos && whole[start] == '[') {
+                const std::size_t at = whole.find_first_not_of(" \t", start + (whole.substr(start, 2) == "[[" ? 2 : 1));
+                const char next = at == std::string_view::npos ? '\0' : whole[at];
+                const bool key = (next >= 'a' && next <= 'z') || (next >= 'A' && next <= 'Z') ||
+                                 (next >= '0' && next <= '9') || next == '_' || next == '-' || next == '"' ||
+                                 next == '\'' || next == ']';
+                if (!key)
+                    file.fail({line, static_cast<int>(std::min(at, whole.size())) + 1}, "no name follows the bracket",
+                              "the name of a table");
+            }
+            if (quotes == Quotes::One) quotes = Quotes::None;  // the parser says that they were not closed
+            for (std::size_t i = 0, column = 1; i < whole.size(); ++column) {
+                const auto fail = [&](const char* problem, const char* expected) {
+                    file.fail({line, static_cast<int>(column)}, problem, expected);
+                };
+                const std::string_view rest = whole.substr(i);
+                const char letter = rest.front();
+                std::size_t size = letter_size(rest);
+                if (size == 0) fail("a character is not UTF-8", "a file that is saved as UTF-8");
+                const auto byte = static_cast<unsigned char>(letter);
+                const bool last_return = letter == '\r' && rest.size() == 1;
+                if ((byte < 0x20 && letter != '\t' && !last_return) || byte == 0x7f)
+                    fail("a control character stands here", "letters, digits and signs");
+                if (quotes == Quotes::None) {
+                    if (letter == '#') break;
+                    if (size > 1) fail("a letter beyond ASCII stands outside quotes", "quotes around the text");
+                    if (letter == '"' || letter == '\'') {
+                        mark = letter;
+                        const bool three = rest.size() >= 3 && rest[1] == letter && rest[2] == letter;
+                        quotes = three ? Quotes::Three : Quotes::One;
+                        size = three ? 3 : 1;
+                    }
+                } else if (letter == '\\' && mark == '"') {
+                    if (rest.size() > 1 && rest[1] >= 0x20 && rest[1] < 0x7f) size = 2;
+                } else if (letter == mark) {
+                    if (quotes == Quotes::One) {
+                        quotes = Quotes::None;
+                    } else if (rest.size() >= 3 && rest[1] == mark && rest[2] == mark) {
+                        size = 3;
+                        while (size < rest.size() && size < 5 && rest[size] == mark) ++size;
+                        quotes = Quotes::None;
+                    }
+                }
+                size > 1 && byte >= 0x80 ? spell(rest.substr(0, size), line_start)
+                                         : void(plain_ += rest.substr(0, size));
+                i += size;
+                column += size > 1 && byte < 0x80 ? size - 1 : 0;
+            }
+            plain_ += '\n';
+        }
+    }
+
+    std::string mark_;
+    std::string plain_;
+    std::vector<std::vector<int>> spelled_;  ///< of each line: the columns where letters are spelled out
+};
+
+DataNode node_of(const toml::node& node, const PlainText& text) {
+    DataNode found;
+    found.place = text.place_of(node.source());
+    if (const toml::table* table = node.as_table()) {
+        found.kind = DataNode::Kind::Table;
+        for (const auto& [key, value] : *table)
+            found.entries.push_back({text.restored(key.str()), text.place_of(key.source()), node_of(value, text)});
+        std::stable_sort(found.entries.begin(), found.entries.end(),
+                         [](const auto& a, const auto& b) { return comes_before(a.place, b.place); });
+    } else if (const toml::array* array = node.as_array()) {
+        found.kind = DataNode::Kind::List;
+        for (const toml::node& item : *array) found.items.push_back(node_of(item, text));
+    } else if (const auto* words = node.as_string()) {
+        found.kind = DataNode::Kind::Text;
+        found.text = text.restored(words->get());
+    } else if (const auto* whole = node.as_integer()) {
+        found.kind = DataNode::Kind::WholeNumber;
+        found.whole = whole->get();
+        found.number = static_cast<double>(whole->get());
+    } else if (const auto* number = node.as_floating_point()) {
+        found.kind = DataNode::Kind::Number;
+        found.number = number->get();
+    } else if (const auto* truth = node.as_boolean()) {
+        found.kind = DataNode::Kind::TrueOrFalse;
+        found.truth = truth->get();
+    }
+    return found;
+}
+
+std::string text_of(double number) {
+    char text[32];
+    return {text, std::to_chars(text, text + sizeof text, number).ptr};
 }
 
 }  // namespace
@@ -157,10 +223,11 @@ DataFile::DataFile(std::string_view text, std::string_view source, std::size_t m
         if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
         if (depth > deepest_brackets) throw InputError(source_, "brackets are nested too deeply", "fewer of them");
     }
+    const PlainText plain(text, *this);
     try {
-        root_ = node_of(toml::parse(without_comments(text, *this)));
+        root_ = node_of(toml::parse(plain.plain()), plain);
     } catch (const toml::parse_error& error) {
-        throw InputError(at(place_of(error.source())), std::string(error.description()), "TOML");
+        fail(plain.place_of(error.source()), plain.restored(error.description()), "TOML");
     }
 }
 

@@ -110,6 +110,14 @@ TEST(DataFile, TextsMayHoldLettersOfAnyScript) {
     EXPECT_EQ(text("raw"), "\\ # \'\' 水");
     EXPECT_EQ(text("ends"), "é");
     EXPECT_EQ(file.root().find("ends")->place.line, 7);
+    const DataFile wide("a = { \"ñö\" = \"水水水\", b = \"U0x\", c = \"\\u00551xFF000000\" }", "weir.toml");
+    const DataNode& table = *wide.root().find("a");
+    EXPECT_EQ(table.entries.at(0).key, "ñö");
+    EXPECT_EQ(table.entries.at(0).value.text, "水水水");
+    EXPECT_EQ(table.entries.at(0).value.place.column, 14) << "letters are counted";
+    EXPECT_EQ(table.entries.at(1).place.column, 21);
+    EXPECT_EQ(table.entries.at(1).value.text, "U0x") << "what stands for letters inside is no text of the file";
+    EXPECT_EQ(table.entries.at(2).value.text, "U1xFF000000");
     const auto nothing = [](const DataFile&) {};
     EXPECT_EQ(complaint(nothing, "a = \"ää\xff\""),
               "weir.toml, line 1, column 8: a character is not UTF-8 (expected a file that is saved as UTF-8)");
