@@ -6,6 +6,7 @@
 #include <unistd.h>
 
 #include <array>
+#include <atomic>
 #include <cerrno>
 #include <cmath>
 #include <csignal>
@@ -16,7 +17,9 @@ namespace arvek::tool {
 
 namespace {
 
-volatile std::sig_atomic_t interrupt_flag = 0;
+/// Set by the signal handler, and asked by every thread that plays.
+std::atomic<int> interrupt_flag = 0;
+static_assert(std::atomic<int>::is_always_lock_free, "a signal handler may touch nothing else");
 /// An interrupt also makes this pipe readable, so that it can not slip in between a look at the flag and a wait.
 std::array<int, 2> wake_pipe{-1, -1};
 
