@@ -19,7 +19,6 @@ namespace arvek::detail {
 
 namespace {
 
-constexpr std::size_t most_mebibytes = std::size_t{1} << 20;
 constexpr std::size_t bucket_bytes = 64;
 constexpr std::size_t large_page_bytes = std::size_t{2} << 20;
 constexpr std::size_t large_pages_from_bytes = std::size_t{128} << 20;
@@ -27,9 +26,9 @@ constexpr std::size_t large_pages_from_bytes = std::size_t{128} << 20;
 }  // namespace
 
 SlotTable::SlotTable(std::size_t mebibytes, std::size_t used) {
-    if (mebibytes < 1 || mebibytes > most_mebibytes)
+    if (mebibytes < 1 || mebibytes > static_cast<std::size_t>(most_table_mebibytes))
         throw InputError("memory", std::to_string(mebibytes) + " MiB is out of range",
-                         "1 to " + std::to_string(most_mebibytes) + " MiB");
+                         "1 to " + std::to_string(most_table_mebibytes) + " MiB");
     buckets_ = std::bit_floor((mebibytes << 20) / bucket_bytes);
     const std::size_t bytes = buckets_ * bucket_bytes;
     bucket_mask_ = std::min(buckets_, std::bit_floor((used << 20) / bucket_bytes)) - 1;

@@ -54,6 +54,10 @@ void add_threads(CLI::App* verb, Arguments& arguments) {
         ->option_text("N");
 }
 
+void add_memory(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
+    verb->add_option("--memory", arguments.memory, meaning)->option_text("MIB");
+}
+
 void add_win_or_loss(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
     verb->add_flag("--win-or-loss", arguments.win_or_loss, meaning);
 }
@@ -106,6 +110,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
         ->option_text("SECONDS");
     add_threads(play, arguments);
+    add_memory(play, arguments, "MiB for the table of the standard search; 16 by default");
     add_win_or_loss(play, arguments, "the opponent plays to win, not for the margin");
     add_seed(play, arguments, "seed of the opponent's choices; without it games differ");
 
@@ -125,6 +130,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("NAME")
         ->allow_extra_args(false);
     add_threads(decide, arguments);
+    add_memory(decide, arguments, "MiB for the table of the standard search; 16 by default");
     add_win_or_loss(decide, arguments, "only win, draw or loss counts at the end, not the margin");
     decide
         ->add_option("--tree", arguments.tree,
@@ -143,7 +149,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     count->add_flag("--table", arguments.table, "count each position once; needs the game's hash");
 
     CLI::App* solve = add_game_verb(app, arguments, "solve", "the exact value and every best move");
-    solve->add_option("--memory", arguments.memory, "MiB to work in; 1024 by default")->option_text("MIB");
+    add_memory(solve, arguments, "MiB to work in; 1024 by default");
     solve->add_option("--time", arguments.time, "give up after so long, and say what is proven")
         ->option_text("SECONDS");
     add_win_or_loss(solve, arguments, "settle only win, draw or loss, not the margin");

@@ -5,6 +5,7 @@
 
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/search/transposition_table.hpp"
 #include "line_reader.hpp"
 #include "position_file.hpp"
 #include "values.hpp"
@@ -111,6 +112,12 @@ OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard
         spec.threads = static_cast<int>(whole_number("--threads", *arguments.threads, 1, most_threads));
         if (spec.name != "standard" && spec.threads > 1)
             throw InputError("--threads", in_quotes(spec.name) + " searches with one thread", "the opponent standard");
+    }
+    if (arguments.memory) {
+        spec.table_mebibytes =
+            static_cast<std::size_t>(whole_number("--memory", *arguments.memory, 1, most_table_mebibytes));
+        if (spec.name != "standard")
+            throw InputError("--memory", in_quotes(spec.name) + " has no table", "the opponent standard");
     }
     spec.margins = !arguments.win_or_loss;
     if (arguments.win_or_loss && !searches(spec))
@@ -251,7 +258,7 @@ int run_solve(const Tool& tool, const Arguments& arguments, const Console& conso
     const OpenedGame game = open_game(tool, arguments);
     SolveOptions options;
     options.memory_mebibytes =
-        static_cast<std::size_t>(whole_number("--memory", arguments.memory.value_or("1024"), 1, 1'048'576));
+        static_cast<std::size_t>(whole_number("--memory", arguments.memory.value_or("1024"), 1, most_table_mebibytes));
     if (arguments.time) options.seconds = seconds_value("--time", *arguments.time, false);
     options.clock = steady_seconds;
     options.margins = !arguments.win_or_loss;

@@ -54,28 +54,20 @@ class RandomOpponent final : public Opponent<G> {
     G game_;
 };
 
-template <Game G, class Search>
-std::unique_ptr<Opponent<G>> searching(const G& game, const LevelSettings& level) {
-    return levelled(
-        game, ChooserKind::Search, level,
-        [search = Search(game)](
-            const auto& position, const Limits& limits, const SearchRequest<typename G::Move>& request,
-            std::span<const typename G::Position>) mutable { return search.decide(position, limits, request); });
-}
-
 /// The search that `spec` names, at a level. Throws InputError in a game of chance.
 template <Game G>
 std::unique_ptr<Opponent<G>> search_opponent(const G& game, const OpponentSpec& spec, const LevelSettings& level) {
     if constexpr (!ChanceGame<G>) {
-        if (spec.name == "minimax") return searching<G, Minimax<G>>(game, level);
-        if (spec.name == "alphabeta") return searching<G, AlphaBeta<G>>(game, level);
-        return levelled(game, ChooserKind::Search, level,
-                        [search = Standard<G>(game, {.techniques = spec.techniques, .threads = spec.threads})](
-                            const auto& position, const Limits& limits, SearchRequest<typename G::Move> request,
-                            std::span<const typename G::Position> earlier) mutable {
-                            if (request.ranking != Ranking::All) request.ranking = Ranking::Best;
-                            return search.decide(position, limits, request, earlier);
-                        });
+        const auto by = [&]<class Search>(Search search) {
+            return levelled<G>(game, ChooserKind::Search, level,
+                               std::make_unique<SearchChooser<G, Search>>(std::move(search)));
+        };
+        if (spec.name == "minimax") return by(Minimax<G>(game));
+        if (spec.name == "alphabeta") return by(AlphaBeta<G>(game));
+        return by(Standard<G>(game, {.techniques = spec.techniques,
+                                     .table_mebibytes = spec.table_mebibytes,
+                                     .keep_table = spec.keep_table,
+                                     .threads = spec.threads}));
     } else {
         throw InputError("opponent", "'" + spec.name + "' does not weigh chance, and this is a game of chance",
                          "an opponent that chooses by rules, such as ruled");
@@ -94,12 +86,15 @@ std::unique_ptr<Opponent<G>> opponent_of(const G& game, const Profile& profile, 
                                 "choose = \"rules\" or \"suggestions\"");
             return search_opponent(game, profile.search, level);
         case ChooserKind::Rules:
-            return levelled(game, profile.kind, level, RulesChooser<G>(game, binder.rules(level_number)));
+            return levelled<G>(game, profile.kind, level,
+                               std::make_unique<RulesChooser<G>>(game, binder.rules(level_number)));
         case ChooserKind::Suggestions:
-            return levelled(game, profile.kind, level,
-                            WorthChooser<G, SuggestionList<G>>{game, binder.suggestions(level_number)});
+            return levelled<G>(
+                game, profile.kind, level,
+                std::make_unique<WorthChooser<G, SuggestionList<G>>>(game, binder.suggestions(level_number)));
         case ChooserKind::Features:
-            return levelled(game, profile.kind, level, WorthChooser<G, FeatureList<G>>{game, binder.features()});
+            return levelled<G>(game, profile.kind, level,
+                               std::make_unique<WorthChooser<G, FeatureList<G>>>(game, binder.features()));
         case ChooserKind::Random: break;
     }
     return std::make_unique<RandomOpponent<G>>(game);
@@ -144,7 +139,8 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
             return std::make_unique<detail::BookOpponent<G>>(std::move(book), std::move(opponent));
         }
         if (searches) return detail::search_opponent(game, spec, level);
-        return detail::levelled(game, ChooserKind::Rules, level, detail::RulesChooser<G>(game, standard_rules<G>()));
+        return detail::levelled<G>(game, ChooserKind::Rules, level,
+                                   std::make_unique<detail::RulesChooser<G>>(game, standard_rules<G>()));
     } else {
         return nullptr;
     }

@@ -1,6 +1,7 @@
 #pragma once
 // OpponentSpec: an opponent as data, such as what "standard@3" stands for.
 
+#include <cstddef>
 #include <cstdint>
 #include <memory>
 #include <optional>
@@ -25,6 +26,8 @@ struct OpponentSpec {
     std::optional<double> seconds{};
     Techniques techniques{};                   ///< of the standard search
     int threads = 1;                           ///< of the standard search
+    std::size_t table_mebibytes = 16;          ///< of the standard search; 1 to most_table_mebibytes
+    bool keep_table = false;                   ///< whether a decision may use what earlier ones left in the table
     bool margins = true;                       ///< false: to win counts, not by how much
     std::shared_ptr<const Profile> profile{};  ///< where the opponent is one of a file; `name` is then only said
 

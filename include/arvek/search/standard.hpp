@@ -30,7 +30,7 @@ namespace arvek {
 
 struct StandardOptions {
     Techniques techniques{};
-    std::size_t table_mebibytes = 16;  ///< 1 to 1 048 576
+    std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; the power of two below is used
     bool keep_table = false;           ///< whether a decision may use what earlier ones left in the table
     /// 1 to most_threads. More than one search at once and share the table, which they need; a node limit is divided
     /// among them. With one, the same request gives the same decision and counters.

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "arvek/opponent/base.hpp"
+#include "arvek/opponent/detail/levelled.hpp"
 #include "arvek/rules/feature_list.hpp"
 #include "arvek/rules/rule_list.hpp"
 #include "arvek/rules/suggestion_list.hpp"
@@ -21,15 +22,15 @@ namespace arvek::detail {
 /// decisions whose positions are among those passed in as earlier count, so a move taken back or a new game is as if
 /// nothing had been.
 template <Game G>
-class RulesChooser {
+class RulesChooser final : public Chooser<G> {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
 
     RulesChooser(const G& game, RuleList<G> rules) : game_(game), rules_(std::move(rules)) {}
 
-    Decision<Move> operator()(const Position& position, const Limits&, const SearchRequest<Move>& request,
-                              std::span<const Position> earlier) {
+    Decision<Move> choose(const Position& position, const Limits&, const SearchRequest<Move>& request,
+                          std::span<const Position> earlier) override {
         std::vector<std::string> fired;
         const Player player = game_.player_to_move(position);
         for (const Past& past : past_)
@@ -37,7 +38,8 @@ class RulesChooser {
         return rules_.decide(game_, position, request.seed, {request.only.begin(), request.only.end()}, &fired);
     }
 
-    void remember(const Position& position, std::span<const Position> earlier, const Decision<Move>& decision) {
+    void remember(const Position& position, std::span<const Position> earlier,
+                  const Decision<Move>& decision) override {
         std::erase_if(past_, [&](const Past& past) { return !is_in(past, earlier); });
         past_.push_back({earlier.size(), position, game_.player_to_move(position), decision.chosen_by});
     }
@@ -61,15 +63,41 @@ class RulesChooser {
 
 /// Suggestions or features.
 template <Game G, class List>
-struct WorthChooser {
-    G game;
-    List list;
+class WorthChooser final : public Chooser<G> {
+   public:
+    WorthChooser(const G& game, List list) : game_(game), list_(std::move(list)) {}
 
-    Decision<typename G::Move> operator()(const typename G::Position& position, const Limits&,
-                                          const SearchRequest<typename G::Move>& request,
-                                          std::span<const typename G::Position>) const {
-        return list.decide(game, position, request.seed);
+    Decision<typename G::Move> choose(const typename G::Position& position, const Limits&,
+                                      const SearchRequest<typename G::Move>& request,
+                                      std::span<const typename G::Position>) override {
+        return list_.decide(game_, position, request.seed);
     }
+
+   private:
+    G game_;
+    List list_;
+};
+
+/// A search.
+template <Game G, class Search>
+class SearchChooser final : public Chooser<G> {
+   public:
+    explicit SearchChooser(Search search) : search_(std::move(search)) {}
+
+    Decision<typename G::Move> choose(const typename G::Position& position, const Limits& limits,
+                                      const SearchRequest<typename G::Move>& request,
+                                      std::span<const typename G::Position> earlier) override {
+        if constexpr (requires { search_.decide(position, limits, request, earlier); }) {
+            SearchRequest<typename G::Move> best = request;
+            if (request.ranking != Ranking::All) best.ranking = Ranking::Best;
+            return search_.decide(position, limits, best, earlier);
+        } else {
+            return search_.decide(position, limits, request);
+        }
+    }
+
+   private:
+    Search search_;
 };
 
 /// A position and what is played there.

@@ -70,15 +70,28 @@ inline bool is_overlooked(std::uint64_t seed, std::uint64_t key, std::size_t ply
     return Random(derived_seed(own, period)).chance(overlooks);
 }
 
-/// `Chooser` is called with (position, limits, request, earlier) and returns a decision; where it has
-/// `remember(position, earlier, decision)`, that is told what came of it.
-template <Game G, class Chooser>
+/// What an opponent chooses by, before its level takes anything from it.
+template <Game G>
+class Chooser {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    virtual ~Chooser() = default;
+
+    virtual Decision<Move> choose(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                                  std::span<const Position> earlier) = 0;
+    /// Is told what came of it.
+    virtual void remember(const Position&, std::span<const Position>, const Decision<Move>&) {}
+};
+
+template <Game G>
 class LevelledOpponent final : public Opponent<G> {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    LevelledOpponent(const G& game, ChooserKind kind, const LevelSettings& level, Chooser chooser)
+    LevelledOpponent(const G& game, ChooserKind kind, const LevelSettings& level, std::unique_ptr<Chooser<G>> chooser)
         : game_(game), kind_(kind), level_(level), chooser_(std::move(chooser)) {}
 
     Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier) override {
@@ -87,7 +100,7 @@ class LevelledOpponent final : public Opponent<G> {
         request.margins = level_.margins;
         request.tree = this->watched_;
         if (kind_ == ChooserKind::Search && level_.weakens()) request.ranking = Ranking::All;
-        Decision<Move> decision = chooser_(position, level_.limits, request, earlier);
+        Decision<Move> decision = chooser_->choose(position, level_.limits, request, earlier);
         if (decision.ranked.size() > 1) {
             if (level_.weakens()) overlook(decision, position, seed, earlier.size());
             const bool overlooked = !decision.overlooked.empty();
@@ -98,8 +111,7 @@ class LevelledOpponent final : public Opponent<G> {
             }
             keep_from_the_worst(decision, position);
         }
-        if constexpr (requires { chooser_.remember(position, earlier, decision); })
-            chooser_.remember(position, earlier, decision);
+        chooser_->remember(position, earlier, decision);
         return decision;
     }
 
@@ -144,7 +156,7 @@ class LevelledOpponent final : public Opponent<G> {
         for (const auto& entry : decision.ranked)
             if (sees(decision, entry.move)) seen.push_back(entry.move);
         request.only = seen;
-        Decision<Move> again = chooser_(position, level_.limits, request, earlier);
+        Decision<Move> again = chooser_->choose(position, level_.limits, request, earlier);
         decision.rules = std::move(again.rules);
         decision.chosen_by = std::move(again.chosen_by);
         decision.stats.nodes += again.stats.nodes;
@@ -213,12 +225,13 @@ class LevelledOpponent final : public Opponent<G> {
     G game_;
     ChooserKind kind_;
     LevelSettings level_;
-    Chooser chooser_;
+    std::unique_ptr<Chooser<G>> chooser_;
 };
 
-template <Game G, class Chooser>
-std::unique_ptr<Opponent<G>> levelled(const G& game, ChooserKind kind, const LevelSettings& level, Chooser chooser) {
-    return std::make_unique<LevelledOpponent<G, Chooser>>(game, kind, level, std::move(chooser));
+template <Game G>
+std::unique_ptr<Opponent<G>> levelled(const G& game, ChooserKind kind, const LevelSettings& level,
+                                      std::unique_ptr<Chooser<G>> chooser) {
+    return std::make_unique<LevelledOpponent<G>>(game, kind, level, std::move(chooser));
 }
 
 }  // namespace arvek::detail

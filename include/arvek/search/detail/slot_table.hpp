@@ -8,12 +8,19 @@
 #include <cstddef>
 #include <cstdint>
 
+namespace arvek {
+
+/// The largest table that can be asked for.
+inline constexpr std::int64_t most_table_mebibytes = std::int64_t{1} << 20;
+
+}  // namespace arvek
+
 namespace arvek::detail {
 
 class SlotTable {
    public:
     /// Of `mebibytes`, of which at first only `used` are: memory that was never touched takes time to get. Throws
-    /// InputError unless 1 <= mebibytes <= 1'048'576; std::bad_alloc when there is not so much memory.
+    /// InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much memory.
     explicit SlotTable(std::size_t mebibytes, std::size_t used);
     explicit SlotTable(std::size_t mebibytes) : SlotTable(mebibytes, mebibytes) {}
     ~SlotTable();
