@@ -9,6 +9,7 @@
 #include "compiled.hpp"
 #include "lanterns/lanterns.hpp"
 #include "support/brute_force.hpp"
+#include "support/sanitized.hpp"
 
 using namespace arvek;
 using waterway::Lanterns;
@@ -82,8 +83,9 @@ TEST(Opponent, FromLevelThreeOnNeverOverlooksAWinInOne) {
 TEST(Opponent, FromLevelFiveOnNeverLetsTheRivalWinAtOnceWhereItCanBeHelped) {
     const Lanterns game;
     Random random(7);
+    const int dangers = testing_support::sanitized ? 40 : 200;
     int dangers_seen = 0, missed_below = 0;
-    while (dangers_seen < 200) {
+    while (dangers_seen < dangers) {
         const auto position = testing_support::random_position(game, 8 + static_cast<int>(random.below(12)), random);
         if (game.outcome(position)) continue;
         const auto loses = [&](const Lanterns::Move& move) {
@@ -110,7 +112,7 @@ TEST(Opponent, FromLevelFiveOnNeverLetsTheRivalWinAtOnceWhereItCanBeHelped) {
             if (loses(make_opponent(game, at_level(name, 1))->decide(position, seed).move)) ++missed_below;
         }
     }
-    EXPECT_GT(missed_below, 100) << "level 1 is there to be beaten";
+    EXPECT_GT(missed_below, dangers / 2) << "level 1 is there to be beaten";
 }
 
 TEST(Opponent, ALevelSaysWhatItGaveAway) {
@@ -153,11 +155,12 @@ TEST(Opponent, WhatALevelOverlooksStaysOverlookedForAWhile) {
 TEST(Opponent, FullDepthNeverLosesAndTheLowestLevelCanBeBeatenByChance) {
     const Lanterns game({3, 3, 3, false});
     const auto random = make_opponent(game, read_opponent("random"));
+    const int part = testing_support::sanitized ? 4 : 1;
     for (const std::string name : {"alphabeta", "minimax"}) {
         const auto strong = make_opponent(game, read_opponent(name));
-        EXPECT_EQ(play_match(game, *strong, *random, {.games = 100, .seed = 3}).wins_b, 0) << name;
+        EXPECT_EQ(play_match(game, *strong, *random, {.games = 100 / part, .seed = 3}).wins_b, 0) << name;
         const auto weak = make_opponent(game, at_level(name, 1));
-        EXPECT_GE(play_match(game, *random, *weak, {.games = 400, .seed = 4}).score_a(), 0.25) << name;
+        EXPECT_GE(play_match(game, *random, *weak, {.games = 400 / part, .seed = 4}).score_a(), 0.25) << name;
     }
 }
 

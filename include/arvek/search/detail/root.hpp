@@ -90,21 +90,16 @@ struct RootWindow {
     FirstMoveScore judged(Score score) const { return {score, kind_within(score, alpha(), ceiling)}; }
 };
 
-/// Decides at `position` with a tree search. `Tree` offers:
-///     static constexpr bool learns_order;         whether each depth begins with the moves that the last one liked
-///     bool aspires() const;                       whether to begin with a window around the last depth's value
-///     void prepare(int depth);                    before each search to a depth
-///     FirstMoveScore search_move(position, player, move, window);     one first move
-///     const MoveList<Move>& line() const;         what follows that move
-///     bool reached_horizon() const;               whether a line was cut off by depth since prepare()
-template <Game G, class Tree>
-class RootSearch {
+/// The first moves and what is known of them: the part of deciding that is the same whatever searches.
+template <Game G>
+class FirstMoves {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
+    using Ranked = std::vector<RankedMove<Move>>;
 
-    RootSearch(const G& game, Tree& tree, Budget& budget, const Position& position, const SearchRequest<Move>& request)
-        : game_(game), tree_(tree), budget_(budget), position_(position), request_(request) {
+    FirstMoves(const G& game, const Position& position, const SearchRequest<Move>& request, bool order_decides)
+        : game_(game), position_(position), request_(request) {
         const MoveList<Move> legal = moves_to_choose_from(game, position);
         player_ = game.player_to_move(position);
         if (request.only.empty()) {
@@ -116,46 +111,29 @@ class RootSearch {
             }
         }
         // Where equals are not told apart by score, the order decides, and the seed decides the order.
-        if (Tree::learns_order && request.ranking == Ranking::Best) Random(request.seed).shuffle(moves_);
+        if (order_decides && request.ranking == Ranking::Best) Random(request.seed).shuffle(moves_);
     }
 
-    Decision<Move> decide(const Limits& limits) {
-        StoppedBy stopped_by = StoppedBy::Depth;
-        int finished_depth = 0;
-        const bool one_depth = limits.depth && !limits.nodes && !limits.seconds;
-        const int deepest = limits.depth.value_or(max_depth);
-        Ranked best = unsearched();
-        for (int depth = one_depth ? deepest : std::min(1, deepest);; ++depth) {
-            Ranked ranked = search(depth);
-            if (budget_.stopped()) {
-                stopped_by = budget_.reason();
-                if (finished_depth == 0 && !ranked.empty())
-                    best = std::move(ranked);
-                else if (Tree::learns_order)
-                    take_over_better(best, ranked);
-                break;
-            }
-            best = std::move(ranked);
-            finished_depth = depth;
-            if constexpr (Tree::learns_order)
-                std::transform(best.begin(), best.end(), moves_.begin(), [](const auto& entry) { return entry.move; });
-            if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
-                stopped_by = StoppedBy::End;
-                break;
-            }
-            if (depth >= deepest) break;
-        }
-        return decision(std::move(best), finished_depth, stopped_by);
-    }
-
-   private:
-    using Ranked = std::vector<RankedMove<Move>>;
-
+   protected:
     Ranked unsearched() const {
         const Score evaluation = evaluation_of(game_, position_, player_);
         Ranked ranked;
+        ranked.reserve(moves_.size());
         for (const Move& move : moves_) ranked.push_back({move, evaluation, ScoreKind::Estimate, {move}, {}});
         return ranked;
+    }
+
+    /// The best first, of the first `searched`; the others stay behind them.
+    static void sort(Ranked& ranked, std::size_t searched) {
+        std::stable_sort(ranked.begin(), ranked.begin() + static_cast<std::ptrdiff_t>(searched),
+                         [](const auto& a, const auto& b) {
+                             return a.score != b.score ? a.score > b.score : a.kind < b.kind;
+                         });
+    }
+
+    /// The next depth begins with the moves that this one liked.
+    void order_as(const Ranked& ranked) {
+        std::transform(ranked.begin(), ranked.end(), moves_.begin(), [](const auto& entry) { return entry.move; });
     }
 
     /// A depth that was not finished began with the best move so far. What it found to be better than that comes first.
@@ -170,33 +148,119 @@ class RootSearch {
         front_is_deeper_ = true;
     }
 
+    /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.
+    bool nothing_is_better(const RankedMove<Move>& entry) const {
+        if (!request_.margins) return entry.kind == ScoreKind::Exact && entry.score.is_proven_win();
+        if constexpr (CappedGame<G>)
+            return entry.kind == ScoreKind::Exact && entry.score.is_proven_win() &&
+                   entry.score.payoff() >= G::most_payoff;
+        else
+            return false;
+    }
+
+    Decision<Move> decision(Ranked ranked, const Budget& budget, int finished_depth, StoppedBy stopped_by) const {
+        if (request_.ranking != Ranking::Best && !front_is_deeper_) {
+            const auto equals = std::count_if(ranked.begin(), ranked.end(), [&](const auto& entry) {
+                return entry.score == ranked.front().score && entry.kind == ranked.front().kind;
+            });
+            const auto pick = Random(request_.seed).below(static_cast<std::uint64_t>(equals));
+            std::swap(ranked.front(), ranked[static_cast<std::size_t>(pick)]);
+        }
+        Decision<Move> decision;
+        decision.move = ranked.front().move;
+        decision.ranked = std::move(ranked);
+        static_cast<Counters&>(decision.stats) = budget.counters();
+        decision.stats.depth = finished_depth;
+        decision.stats.seconds = budget.seconds();
+        decision.stats.stopped_by = stopped_by;
+        decision.has_scores = true;
+        return decision;
+    }
+
+    const G& game_;
+    Position position_;
+    SearchRequest<Move> request_;
+    Player player_;
+    std::vector<Move> moves_;
+    bool front_is_deeper_ = false;  ///< the first move was scored by a depth that was not finished
+};
+
+/// Decides at `position` with a tree search. `Tree` offers:
+///     static constexpr bool learns_order;         whether each depth begins with the moves that the last one liked
+///     bool aspires() const;                       whether to begin with a window around the last depth's value
+///     void prepare(int depth);                    before each search to a depth
+///     FirstMoveScore search_move(position, player, move, window);     one first move
+///     const MoveList<Move>& line() const;         what follows that move
+///     bool reached_horizon() const;               whether a line was cut off by depth since prepare()
+template <Game G, class Tree>
+class RootSearch : private FirstMoves<G> {
+    using Base = FirstMoves<G>;
+    using typename Base::Ranked;
+
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    RootSearch(const G& game, Tree& tree, Budget& budget, const Position& position, const SearchRequest<Move>& request)
+        : Base(game, position, request, Tree::learns_order), tree_(tree), budget_(budget) {}
+
+    Decision<Move> decide(const Limits& limits) {
+        StoppedBy stopped_by = StoppedBy::Depth;
+        int finished_depth = 0;
+        const bool one_depth = limits.depth && !limits.nodes && !limits.seconds;
+        const int deepest = limits.depth.value_or(max_depth);
+        Ranked best = this->unsearched();
+        for (int depth = one_depth ? deepest : std::min(1, deepest);; ++depth) {
+            Ranked ranked = search(depth);
+            if (budget_.stopped()) {
+                stopped_by = budget_.reason();
+                if (finished_depth == 0 && !ranked.empty())
+                    best = std::move(ranked);
+                else if (Tree::learns_order)
+                    this->take_over_better(best, ranked);
+                break;
+            }
+            best = std::move(ranked);
+            finished_depth = depth;
+            if (Tree::learns_order) this->order_as(best);
+            if (depth > 0 && (!tree_.reached_horizon() || this->nothing_is_better(best.front()))) {
+                stopped_by = StoppedBy::End;
+                break;
+            }
+            if (depth >= deepest) break;
+        }
+        return this->decision(std::move(best), budget_, finished_depth, stopped_by);
+    }
+
+   private:
     /// Every move of the root searched to `depth`; when the budget runs out, those that were finished come first.
     Ranked search(int depth) {
         if (!budget_.spend_node()) return {};
         tree_.prepare(depth);
         if (depth == 0) {
             ++budget_.leaves;
-            return unsearched();
+            return this->unsearched();
         }
-        aspiration_.begin(tree_.aspires() && request_.ranking != Ranking::All && depth > 3);
+        SearchedTree<Move>* const watched = this->request_.tree;
+        aspiration_.begin(tree_.aspires() && this->request_.ranking != Ranking::All && depth > 3);
         for (;;) {
-            if (request_.tree != nullptr) request_.tree->begin(player_);
+            if (watched != nullptr) watched->begin(this->player_);
             Ranked ranked = search_within(aspiration_.floor(), aspiration_.ceiling());
             if (budget_.stopped() || ranked.empty()) return ranked;
             if (!aspiration_.holds(ranked.front().score)) continue;
-            if (request_.tree != nullptr) request_.tree->finish(depth, static_cast<int>(ranked.size()));
+            if (watched != nullptr) watched->finish(depth, static_cast<int>(ranked.size()));
             return ranked;
         }
     }
 
     Ranked search_within(Score floor, Score ceiling) {
-        Ranked ranked = unsearched();
+        Ranked ranked = this->unsearched();
         std::size_t searched = 0;
         Score best = Score::lowest();
         for (; searched < ranked.size(); ++searched) {
             RankedMove<Move>& entry = ranked[searched];
-            const FirstMoveScore found =
-                tree_.search_move(position_, player_, entry.move, {best, floor, ceiling, request_.ranking});
+            const FirstMoveScore found = tree_.search_move(this->position_, this->player_, entry.move,
+                                                           {best, floor, ceiling, this->request_.ranking});
             if (budget_.stopped()) break;
             entry.score = found.score;
             entry.kind = found.kind;
@@ -208,51 +272,13 @@ class RootSearch {
             }
         }
         if (searched == 0) return {};
-        const auto searched_end = ranked.begin() + static_cast<std::ptrdiff_t>(searched);
-        std::stable_sort(ranked.begin(), searched_end, [](const auto& a, const auto& b) {
-            return a.score != b.score ? a.score > b.score : a.kind < b.kind;
-        });
+        this->sort(ranked, searched);
         return ranked;
     }
 
-    /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.
-    bool nothing_is_better(const RankedMove<Move>& entry) const {
-        if (!request_.margins) return entry.kind == ScoreKind::Exact && entry.score.is_proven_win();
-        if constexpr (CappedGame<G>)
-            return entry.kind == ScoreKind::Exact && entry.score.is_proven_win() &&
-                   entry.score.payoff() >= G::most_payoff;
-        else
-            return false;
-    }
-
-    Decision<Move> decision(Ranked ranked, int finished_depth, StoppedBy stopped_by) {
-        if (request_.ranking != Ranking::Best && !front_is_deeper_) {
-            const auto equals = std::count_if(ranked.begin(), ranked.end(), [&](const auto& entry) {
-                return entry.score == ranked.front().score && entry.kind == ranked.front().kind;
-            });
-            const auto pick = Random(request_.seed).below(static_cast<std::uint64_t>(equals));
-            std::swap(ranked.front(), ranked[static_cast<std::size_t>(pick)]);
-        }
-        Decision<Move> decision;
-        decision.move = ranked.front().move;
-        decision.ranked = std::move(ranked);
-        static_cast<Counters&>(decision.stats) = budget_.counters();
-        decision.stats.depth = finished_depth;
-        decision.stats.seconds = budget_.seconds();
-        decision.stats.stopped_by = stopped_by;
-        decision.has_scores = true;
-        return decision;
-    }
-
-    const G& game_;
     Tree& tree_;
     Budget& budget_;
-    Position position_;
-    SearchRequest<Move> request_;
-    Player player_;
-    std::vector<Move> moves_;
     Aspiration aspiration_;
-    bool front_is_deeper_ = false;  ///< the first move was scored by a depth that was not finished
 };
 
 }  // namespace arvek::detail
