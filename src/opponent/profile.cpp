@@ -88,7 +88,8 @@ class ProfileReader {
         const DataNode* search = part(root, "search", profile.kind == ChooserKind::Search, "search");
         if (search == nullptr) return;
         file_.require_table(*search, "'search'", "[search]");
-        file_.allow_only(*search, {"algorithm", "depth", "nodes", "seconds", "threads", "memory", "keep_table", "margins", "with", "without"});
+        file_.allow_only(*search, {"algorithm", "depth", "nodes", "seconds", "threads", "memory", "keep_table",
+                                   "margins", "with", "without"});
         OpponentSpec& spec = profile.search;
         static const std::vector<std::string> algorithms{"minimax", "alphabeta", "standard"};
         if (const DataNode* algorithm = search->find("algorithm"))
@@ -100,8 +101,8 @@ class ProfileReader {
         if (const DataNode* seconds = search->find("seconds"))
             spec.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
         spec.threads = static_cast<int>(file_.whole_or(*search, "threads", 1, 1, 256));
-        spec.table_mebibytes = static_cast<std::size_t>(
-            file_.whole_or(*search, "memory", static_cast<std::int64_t>(spec.table_mebibytes), 1, most_table_mebibytes));
+        spec.table_mebibytes = static_cast<std::size_t>(file_.whole_or(
+            *search, "memory", static_cast<std::int64_t>(spec.table_mebibytes), 1, most_table_mebibytes));
         spec.keep_table = file_.truth_or(*search, "keep_table", false);
         for (const char* key : {"threads", "memory", "keep_table"})
             if (const DataNode* node = search->find(key); node != nullptr && spec.name != "standard")

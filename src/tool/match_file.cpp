@@ -130,7 +130,11 @@ void MatchFile::read(const std::string& expected_head) {
     std::set<int> known;
     while (std::getline(in, line)) {
         ++number;
-        if (in.eof()) break;  // no end of line: it was being written
+        if (in.eof()) {  // no end of line: it was being written
+            if (number == 1 && !expected_head.starts_with(line))
+                throw_no_match(path_, 1, "the file does not begin with a match");
+            break;
+        }
         const Json json = Json::parse(line, nullptr, false);
         if (json.is_discarded() || !json.is_object()) throw_no_match(path_, number, "the line is no JSON object");
         if (number == 1) {

@@ -13,7 +13,9 @@ namespace arvek::tool {
 
 namespace {
 
-constexpr std::array<const char*, max_players> player_codes{"\x1b[1;36m", "\x1b[1;33m", "\x1b[1;35m", "\x1b[1;34m"};
+/// Of the 256 colours of terminals, ones that can be read on black and on white.
+constexpr std::array<const char*, max_players> player_codes{"\x1b[1;38;5;30m", "\x1b[1;38;5;130m", "\x1b[1;38;5;133m",
+                                                            "\x1b[1;38;5;67m"};
 
 std::string joined(const std::vector<std::string>& texts, std::string_view between) {
     return fmt::format("{}", fmt::join(texts, between));

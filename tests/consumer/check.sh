@@ -10,7 +10,7 @@ cmake --install "$build" --prefix "$work/installed" >/dev/null
 
 # The game of one's own, with the whole tool.
 cmake -S "$source/examples/own_game" -B "$work/own_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
-    -DCMAKE_BUILD_TYPE=Release -DCMAKE_CXX_FLAGS="-Wall -Wextra -Wpedantic -Wconversion -Werror" >/dev/null
+    -DCMAKE_BUILD_TYPE=Debug -DCMAKE_CXX_FLAGS="-Wall -Wextra -Wpedantic -Wconversion -Werror" >/dev/null
 cmake --build "$work/own_game" >/dev/null
 cd "$work/own_game"
 expect() {
@@ -33,7 +33,8 @@ expect "The game is over: " ./quayside play quayside --opponent random <<<$'left
 expect "Teal 23, Amber 17" ./quayside_opponent
 
 # The game with three bugs, which checking its rules must find.
-cmake -S "$source/examples/broken_game" -B "$work/broken_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" >/dev/null
+cmake -S "$source/examples/broken_game" -B "$work/broken_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
+    -DCMAKE_BUILD_TYPE=Debug >/dev/null
 cmake --build "$work/broken_game" >/dev/null
 for law in "move text: two different moves" "no move: outcome() says that play goes on" "hash: different positions have one hash"; do
     expect "$law" "$work/broken_game/broken_game" check lock_keys
@@ -58,7 +59,8 @@ cat >"$work/core/second.cpp" <<'TEXT'
 #include "quayside.hpp"
 auto second() { return arvek::count_sequences(Quayside{}, Quayside{}.initial_position(), 3); }
 TEXT
-cmake -S "$work/core" -B "$work/core/build" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" >/dev/null
+cmake -S "$work/core" -B "$work/core/build" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
+    -DCMAKE_BUILD_TYPE=Debug >/dev/null
 cmake --build "$work/core/build" >/dev/null
 expect "Teal 23, Amber 17" "$work/core/build/core_only"
 

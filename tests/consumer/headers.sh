@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# headers.sh COMPILER SOURCE: every public header compiles by itself, keeps to its budget of preprocessed lines and
+# headers.sh COMPILER SOURCE: every header that users include compiles by itself, keeps to its budget of preprocessed lines and
 # brings no library but the standard one.
 set -u
 compiler=$1 source=$2
@@ -19,7 +19,7 @@ while read -r header; do
     lines=$(wc -l <"$text")
     case $header in
         arvek/tool/*) budget=94000 ;;
-        arvek/opponent/opponent.hpp | arvek/opponent/detail/*) budget=88000 ;;
+        arvek/opponent/opponent.hpp) budget=88000 ;;
         arvek/arena/match.hpp) budget=92000 ;;
         arvek/rules/rule_list.hpp | arvek/search/solver.hpp | arvek/lab/*check*.hpp) budget=66000 ;;
         arvek/game/game.hpp | arvek/game/score.hpp | arvek/game/move_list.hpp) budget=22000 ;;
@@ -34,5 +34,5 @@ while read -r header; do
         status=1
     fi
     printf '%-45s %6d lines\n' "$header" "$lines"
-done < <(find arvek -name '*.hpp' | sort)
+done < <(find arvek -name '*.hpp' -not -path '*/detail/*' | sort)
 exit $status

@@ -180,12 +180,16 @@ TEST(Standard, SeesTheDrawByRepetitionInTheHistoryOfTheGame) {
         }
         if (earlier.size() != moves.size()) continue;
         ++seen;
-        for (const bool table : {true, false}) {
-            Techniques techniques;
-            techniques.table = table;
-            const auto decision = Standard<Windlass>(game, {.techniques = techniques})
-                                      .decide(position, {.depth = 4}, {.ranking = Ranking::All}, earlier);
-            for (const auto& entry : decision.ranked) ASSERT_EQ(entry.score, Score{}) << game.position_text(position);
+        for (const bool long_game : {false, true}) {
+            if (long_game) earlier.insert(earlier.begin() + 1, 60, game.initial_position());
+            for (const bool table : {true, false}) {
+                Techniques techniques;
+                techniques.table = table;
+                const auto decision = Standard<Windlass>(game, {.techniques = techniques})
+                                          .decide(position, {.depth = 4}, {.ranking = Ranking::All}, earlier);
+                for (const auto& entry : decision.ranked)
+                    ASSERT_EQ(entry.score, Score{}) << game.position_text(position);
+            }
         }
     }
     EXPECT_EQ(seen, 30);

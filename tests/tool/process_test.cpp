@@ -172,7 +172,7 @@ TEST(Process, PaintsOnATerminalAndNotWithNoColor) {
         ASSERT_TRUE(program.read_until("plays"));
         program.type("quit\n");
         EXPECT_EQ(program.wait_for_end(), 0) << program.text;
-        EXPECT_EQ(program.text.find("\x1b[1;36m") != std::string::npos, !no_colour);
+        EXPECT_EQ(program.text.find("\x1b[1;38;5;30m") != std::string::npos, !no_colour);
     }
 }
 

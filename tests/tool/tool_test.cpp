@@ -501,13 +501,12 @@ TEST(Tool, AMatchGoesOnFromItsRecordAndFromNoOther) {
         words("match lanterns ruled@3 random" + small + "--seed 3 --opening-plies 1 --resume --record " + file.path()),
         "its a is another");
     expect_refused(words("match lanterns ruled random --resume"), "no file is named");
-    for (const char* content : {"no json\n", "[1]\n", "{}\n"}) {
+    for (const char* content : {"no json\n", "[1]\n", "{}\n", "one line without an end"}) {
         const TemporaryFile other(content);
         expect_refused(words("match lanterns ruled random --resume --record " + other.path()), "line 1");
         std::ifstream kept(other.path());
-        std::string line;
-        std::getline(kept, line);
-        EXPECT_EQ(line + "\n", content) << "a file that is no match is left as it is";
+        EXPECT_EQ(std::string(std::istreambuf_iterator<char>(kept), {}), content)
+            << "a file that is no match is left as it is";
     }
     expect_refused(words("match lanterns ruled random --record /nowhere/at/all"), "can not be written");
 }

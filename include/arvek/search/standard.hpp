@@ -107,11 +107,7 @@ class Standard<G, S> {
         detail::Budget budget(limits);
         Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request,
                   work_.empty() ? nullptr : work_.data());
-        if constexpr (RepeatingGame<G>) {
-            tree.path.assign(earlier.begin(), earlier.end());
-            tree.path.push_back(position);
-            tree.root_ply = static_cast<int>(earlier.size());
-        }
+        if constexpr (RepeatingGame<G>) tree.begin_path(earlier, position);
         Limits deepening = limits;
         if (!deepening.nodes && !deepening.seconds)
             deepening.nodes = UINT64_MAX;  // a depth alone is deepened to as well

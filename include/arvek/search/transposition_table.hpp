@@ -27,7 +27,8 @@ struct TableEntry {
 
 class TranspositionTable {
    public:
-    /// Throws InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much memory.
+    /// Throws InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much
+    /// memory.
     explicit TranspositionTable(std::size_t mebibytes) : slots_(mebibytes) {}
 
     /// Begins another decision: entries of earlier ones give way first, or, unless they are `kept`, count as gone.

@@ -125,10 +125,9 @@ class FirstMoves {
 
     /// The best first, of the first `searched`; the others stay behind them.
     static void sort(Ranked& ranked, std::size_t searched) {
-        std::stable_sort(ranked.begin(), ranked.begin() + static_cast<std::ptrdiff_t>(searched),
-                         [](const auto& a, const auto& b) {
-                             return a.score != b.score ? a.score > b.score : a.kind < b.kind;
-                         });
+        std::stable_sort(
+            ranked.begin(), ranked.begin() + static_cast<std::ptrdiff_t>(searched),
+            [](const auto& a, const auto& b) { return a.score != b.score ? a.score > b.score : a.kind < b.kind; });
     }
 
     /// The next depth begins with the moves that this one liked.

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <optional>
+#include <span>
 #include <vector>
 
 #include "arvek/game/equivalence.hpp"
@@ -67,10 +68,11 @@ struct StandardTree {
     Budget& budget;
     Ends ends;
     SearchedTree<Move>* watched;
-    WorkInHand* shared;            ///< of several threads; null for one
-    std::vector<Position> path{};  ///< where positions repeat: the game so far and the line being searched
-    int root_ply = 0;              ///< where the root stands in it
-    int deepest_rest = no_rest;    ///< the earliest place of the path that a draw by repetition below rests on
+    WorkInHand* shared;                   ///< of several threads; null for one
+    std::vector<Position> path{};         ///< where positions repeat: the game so far and the line being searched
+    int root_ply = 0;                     ///< where the root stands in it
+    std::vector<bool> met_before_root{};  ///< by a part of the hash: whether a position of the game so far has it
+    int deepest_rest = no_rest;           ///< the earliest place of the path that a draw by repetition below rests on
     bool horizon = false;
     int depth_asked = 0;
 
@@ -86,6 +88,17 @@ struct StandardTree {
           watched(request.tree),
           shared(work_shared) {
         memory.forget();
+    }
+
+    /// Where positions repeat, the search begins at `root`, and the game so far went through `earlier`.
+    void begin_path(std::span<const Position> earlier, const Position& root) {
+        path.assign(earlier.begin(), earlier.end());
+        path.push_back(root);
+        root_ply = static_cast<int>(earlier.size());
+        if constexpr (HashedGame<G>) {
+            met_before_root.assign(parts_of_hash, false);
+            for (const Position& position : earlier) met_before_root[game.hash(position) % parts_of_hash] = true;
+        }
     }
 
     bool aspires() const { return use.aspiration; }
@@ -266,9 +279,17 @@ struct StandardTree {
     /// The latest place of the path where the position stood before; -1 if it is new.
     int place_before(const Position& position, int ply) const {
         int place = root_ply + ply - 1;
+        while (place >= root_ply && !(path[static_cast<std::size_t>(place)] == position)) --place;
+        if (place >= root_ply) return place;
+        // A long game is looked through only for positions that may have been met in it.
+        if constexpr (HashedGame<G>)
+            if (root_ply > few_positions && !met_before_root[game.hash(position) % parts_of_hash]) return -1;
         while (place >= 0 && !(path[static_cast<std::size_t>(place)] == position)) --place;
         return place;
     }
+
+    static constexpr int few_positions = 16;
+    static constexpr std::size_t parts_of_hash = 4'096;
 
     /// Brings the best move that no other thread looks at to `place`; when all are looked at, the best of them.
     void put_off_what_is_in_hand(std::vector<OrderedMove>& order, std::size_t place, std::uint64_t hash) const {
