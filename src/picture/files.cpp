@@ -21,6 +21,12 @@ void throw_not_written(const std::string& path) {
     throw InputError(path, "the file can not be written", "a file in a folder that is there and may be written to");
 }
 
+void require_folder_of(const std::string& path) {
+    const std::filesystem::path folder = std::filesystem::path(path).parent_path();
+    std::error_code error;
+    if (!folder.empty() && !std::filesystem::is_directory(folder, error)) throw_not_written(path);
+}
+
 void replace_file(const std::string& by, const std::string& path) {
     std::error_code error;
     std::filesystem::rename(by, path, error);
@@ -33,16 +39,19 @@ void replace_file(const std::string& by, const std::string& path) {
 
 // What is written goes beside the file first, so that it is replaced whole or not at all.
 
-void write_file(const std::string& path, const std::string& text) {
-    const std::string beside = path + ".unfinished";
+void detail::write_beside(const std::string& beside, const std::string& path, const std::string& text) {
     std::ofstream out(beside, std::ios::binary);
     out << text;
     out.close();
-    if (!out) {
-        std::error_code error;
-        std::filesystem::remove(beside, error);
-        detail::throw_not_written(path);
-    }
+    if (out) return;
+    std::error_code error;
+    std::filesystem::remove(beside, error);
+    throw_not_written(path);
+}
+
+void write_file(const std::string& path, const std::string& text) {
+    const std::string beside = path + ".unfinished";
+    detail::write_beside(beside, path, text);
     detail::replace_file(beside, path);
 }
 

@@ -58,9 +58,7 @@ void check_plot_name(const std::string& path) {
     const std::string ending = std::filesystem::path(path).extension().string();
     if (ending != ".svg" && ending != ".png")
         throw InputError(path, "a plot can not be written to a name with this ending", ".svg or .png");
-    const std::filesystem::path folder = std::filesystem::path(path).parent_path();
-    std::error_code error;
-    if (!folder.empty() && !std::filesystem::is_directory(folder, error)) detail::throw_not_written(path);
+    detail::require_folder_of(path);
     if (std::system("command -v gnuplot >/dev/null 2>&1") != 0)
         throw InputError(path, "the program gnuplot, which draws it, is not there", "gnuplot installed, or no plot");
 }
@@ -68,7 +66,7 @@ void check_plot_name(const std::string& path) {
 void write_ladder_plot(const std::string& path, const LadderPlot& plot) {
     check_plot_name(path);
     const std::string text = path + ".unfinished.gnuplot", drawn = path + ".unfinished";
-    write_file(text, script_of(plot, std::filesystem::path(path).extension().string(), drawn));
+    detail::write_beside(text, path, script_of(plot, std::filesystem::path(path).extension().string(), drawn));
     const bool done = std::system(("gnuplot " + detail::shell_quoted(text) + " 2>/dev/null").c_str()) == 0;
     std::error_code error;
     std::filesystem::remove(text, error);

@@ -10,7 +10,7 @@
 
 namespace arvek {
 
-using detail::replace_file, detail::shell_quoted, detail::throw_not_written;
+using detail::replace_file, detail::shell_quoted, detail::throw_not_written, detail::write_beside;
 
 namespace {
 
@@ -19,6 +19,7 @@ std::string ending_of(const std::string& path) { return std::filesystem::path(pa
 }  // namespace
 
 void check_picture_name(const std::string& path) {
+    detail::require_folder_of(path);
     const std::string ending = ending_of(path);
     if (ending != ".dot" && ending != ".svg" && ending != ".png")
         throw InputError(path, "a picture can not be written to a name with this ending", ".svg, .png, .dot or .json");
@@ -35,7 +36,7 @@ void write_tree_picture(const std::string& path, const TreePicture& picture) {
         return;
     }
     const std::string text = path + ".unfinished.dot", drawn = path + ".unfinished";
-    write_file(text, tree_as_dot(picture));
+    write_beside(text, path, tree_as_dot(picture));
     const std::string command =
         "dot -T" + ending.substr(1) + " -o " + shell_quoted(drawn) + " " + shell_quoted(text) + " 2>/dev/null";
     const bool done = std::system(command.c_str()) == 0;

@@ -2,7 +2,6 @@
 
 #include <filesystem>
 #include <fstream>
-#include <sstream>
 #include <string_view>
 
 #include "arvek/game/data_file.hpp"
@@ -18,6 +17,9 @@ DataFile opened(const std::string& path) {
     return file;
 }
 
+/// More than any kind of file may have, and little enough to hold in memory.
+constexpr std::streamsize most_file_bytes = 4'000'000;
+
 /// Of a list of texts.
 std::vector<std::string> texts_of(const DataFile& file, const DataNode& node, const std::string& what) {
     if (node.kind != DataNode::Kind::List) file.fail(node, what + " is not a list", "[\"...\", \"...\"]");
@@ -30,13 +32,17 @@ std::vector<std::string> texts_of(const DataFile& file, const DataNode& node, co
 
 std::string file_text(const std::string& path) {
     std::error_code problem;
-    if (!std::filesystem::exists(path, problem) || std::filesystem::is_directory(path, problem))
-        throw InputError(path, "there is no such file", "a readable .toml file");
+    if (!std::filesystem::exists(path, problem)) throw InputError(path, "there is no such file", "a readable .toml file");
+    if (std::filesystem::is_directory(path, problem)) throw InputError(path, "it is a folder", "a readable .toml file");
     std::ifstream stream(path, std::ios::binary);
-    std::ostringstream content;
-    content << stream.rdbuf();
-    if (!stream) throw InputError(path, "the file can not be read", "a readable .toml file");
-    return content.str();
+    std::string content(most_file_bytes + 1, '\0');
+    stream.read(content.data(), static_cast<std::streamsize>(content.size()));
+    if (!stream.eof() && stream.gcount() <= most_file_bytes)
+        throw InputError(path, "the file can not be read", "a readable .toml file");
+    if (stream.gcount() > most_file_bytes)
+        throw InputError(path, "the file is larger than " + std::to_string(most_file_bytes) + " bytes", "a smaller one");
+    content.resize(static_cast<std::size_t>(stream.gcount()));
+    return content;
 }
 
 bool names_position_file(const std::string& text) {

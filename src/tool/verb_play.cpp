@@ -57,8 +57,8 @@ class Session {
 
     void run() {
         const auto reader = make_line_reader(console_, out_);
-        out_ << paint_.strong(game_.entry->name()) << paint_.faint("  " + settings_text(game_.handle->settings()))
-             << "\n"
+        const std::string settings = settings_text(game_.handle->settings());
+        out_ << paint_.strong(game_.entry->name()) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
              << "You are " << side_text(person_) << "; " << side_text(rival_of(person_)) << " is "
              << opponent_text(opponent_) << ". 'help' lists the commands.\n\n";
         let_chance_act();
@@ -230,7 +230,14 @@ class Session {
         if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
         const auto report = game_.table->decide(read_opponent(standard_opponent(game_)), decision_seed(),
                                                 {steady_seconds, InterruptGuard::stop_token()});
-        out_ << "  " << paint_.strong(report.move) << ", expecting";
+        out_ << "  " << paint_.strong(report.move);
+        if (!report.has_scores) {
+            const auto rule = std::find_if(report.rules.begin(), report.rules.end(),
+                                           [&](const RuleReport& asked) { return asked.rule == report.chosen_by; });
+            out_ << (rule != report.rules.end() ? " by the rule " + in_quotes(rule->rule) + ": " + rule->why : "") << "\n";
+            return;
+        }
+        out_ << ", expecting";
         for (const std::string& move : report.ranked.front().line) out_ << " " << move;
         out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind) << "\n";
     }

@@ -340,9 +340,9 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
                fmt::format("{:.1f} to {:.1f} %", 100 * (1 - interval.high), 100 * (1 - interval.low)),
                duration_text(result.seconds_per_move_b())});
     text += table.text();
-    text += fmt::format("  {}{} games, moving first by turns; the first mover won {}", result.games,
+    text += fmt::format("  {}{} {}, moving first by turns; the first mover won {}", result.games,
                         result.games < report.games_asked ? " of " + std::to_string(report.games_asked) : "",
-                        result.wins_of_first);
+                        report.games_asked == 1 ? "game" : "games", result.wins_of_first);
     if (result.unfinished > 0)
         text += fmt::format("; {} were cut off for their length and count as draws", result.unfinished);
     if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);

@@ -375,6 +375,12 @@ TEST(ToolPlay, IsASessionThatExplainsItselfAndForgivesMistakes) {
     EXPECT_EQ(ran.err, "");
 }
 
+TEST(ToolPlay, HintsByTheRuleWhereNothingHasAScore) {
+    const Ran ran = run(words("play scuffle --seed 2"), "hint\nquit\n");
+    EXPECT_NE(ran.out.find(" by the rule 'the game's preference': "), std::string::npos) << ran.out;
+    EXPECT_EQ(ran.out.find("expecting"), std::string::npos) << ran.out;
+}
+
 TEST(ToolPlay, TakesNoHarmFromWhatNobodyWouldType) {
     const Ran ran = run(words("play lanterns"), std::string(1'000'000, 'x') + "\n\x1b[31m\x01\n\n\xff\xfe\n");
     EXPECT_EQ(ran.status, 0);
@@ -575,6 +581,10 @@ TEST(Tool, ChecksProfilesAndPlaysThem) {
     expect_refused({"decide", "lanterns", "--opponent", folder + "towpath_foreman.toml"},
                    "the profile is one for 'scuffle'");
     expect_refused({"opponents", "check", "/nowhere.toml"}, "there is no such file");
+    expect_refused({"opponents", "check", "/"}, "it is a folder");
+    expect_refused({"opponents", "check", "/dev/zero"}, "the file is larger than");
+    expect_refused(words("decide sluice --depth 2 --tree /nowhere/tree.svg"),
+                   "/nowhere/tree.svg: the file can not be written");
     expect_refused({"opponents", "mend", folder + "towpath_foreman.toml"}, "check FILE");
     const auto decided = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml", "--format", "json"});
     EXPECT_EQ(decided.json()["chosen_by"], "close in") << decided.err;
