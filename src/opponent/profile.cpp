@@ -396,6 +396,12 @@ OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {
     return spec;
 }
 
+std::string opponent_title(const OpponentSpec& spec) {
+    if (!spec.profile) return opponent_text(spec);
+    return spec.level == highest_level ? spec.profile->name
+                                       : spec.profile->name + ", level " + std::to_string(spec.level);
+}
+
 LevelSettings level_settings(const Profile& profile, int level) {
     LevelSettings settings = level_settings(level, profile.kind);
     const OpponentSpec& search = profile.search;

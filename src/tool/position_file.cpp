@@ -32,7 +32,8 @@ std::vector<std::string> texts_of(const DataFile& file, const DataNode& node, co
 
 std::string file_text(const std::string& path) {
     std::error_code problem;
-    if (!std::filesystem::exists(path, problem)) throw InputError(path, "there is no such file", "a readable .toml file");
+    if (!std::filesystem::exists(path, problem))
+        throw InputError(path, "there is no such file", "a readable .toml file");
     if (std::filesystem::is_directory(path, problem)) throw InputError(path, "it is a folder", "a readable .toml file");
     std::ifstream stream(path, std::ios::binary);
     std::string content(most_file_bytes + 1, '\0');
@@ -40,7 +41,8 @@ std::string file_text(const std::string& path) {
     if (!stream.eof() && stream.gcount() <= most_file_bytes)
         throw InputError(path, "the file can not be read", "a readable .toml file");
     if (stream.gcount() > most_file_bytes)
-        throw InputError(path, "the file is larger than " + std::to_string(most_file_bytes) + " bytes", "a smaller one");
+        throw InputError(path, "the file is larger than " + std::to_string(most_file_bytes) + " bytes",
+                         "a smaller one");
     content.resize(static_cast<std::size_t>(stream.gcount()));
     return content;
 }

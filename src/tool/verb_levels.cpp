@@ -47,7 +47,8 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
     const auto openings = openings_of(arguments);
     require_going_on(game);
 
-    LadderReport report{spec.name, options.games, seed_of(arguments, 0), {}};
+    LadderReport report{
+        spec.name, spec.profile ? spec.profile->name : spec.name, options.games, seed_of(arguments, 0), {}};
     std::vector<OpponentSpec> opponents{read_opponent("random")};
     std::vector<Pairing> pairings;
     for (std::size_t i = 1; i <= levels.size(); ++i) {
@@ -69,7 +70,7 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
             options.seed = derived_seed(report.seed, scores.size());
             const OpponentSpec &a = opponents[pairing.a], &b = opponents[pairing.b];
             const MatchResult result = game.table->match(a, b, options, openings, [&](const GameRecord&) {
-                progress.show(++done, opponent_text(a) + " against " + opponent_text(b));
+                progress.show(++done, opponent_title(a) + " against " + opponent_title(b));
             });
             if (InterruptGuard::interrupted()) {
                 console.err << "\n";
@@ -88,7 +89,7 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
 
     if (arguments.plot) {
         LadderPlot plot;
-        plot.title = game.entry->name() + ": levels of " + report.opponent + ", " + std::to_string(report.games) +
+        plot.title = game.entry->name() + ": levels of " + report.title + ", " + std::to_string(report.games) +
                      " games of each two";
         plot.unit_note = "random moves at 0";
         for (const LevelRow& row : report.rows)

@@ -63,6 +63,12 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     MatchReport report;
     report.a = opponent_text(a);
     report.b = opponent_text(b);
+    report.a_title = opponent_title(a);
+    report.b_title = opponent_title(b);
+    if (report.a != report.b && report.a_title == report.b_title) {  // two files that give the same name
+        report.a_title = report.a;
+        report.b_title = report.b;
+    }
     report.seed = seed_of(arguments, 0);
     report.until_sure = arguments.until_sure;
     MatchOptions options;

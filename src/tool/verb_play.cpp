@@ -60,7 +60,7 @@ class Session {
         const std::string settings = settings_text(game_.handle->settings());
         out_ << paint_.strong(game_.entry->name()) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
              << "You are " << side_text(person_) << "; " << side_text(rival_of(person_)) << " is "
-             << opponent_text(opponent_) << ". 'help' lists the commands.\n\n";
+             << opponent_title(opponent_) << ". 'help' lists the commands.\n\n";
         let_chance_act();
         show_board();
         while (!InterruptGuard::interrupted()) {
@@ -188,7 +188,7 @@ class Session {
             out_ << "The game begins again";
             if (follow_ && follow_->level() != opponent_.level) {
                 opponent_.level = follow_->level();
-                out_ << ", against " << opponent_text(opponent_);
+                out_ << ", against " << opponent_title(opponent_);
             }
             out_ << ".\n\n";
             let_chance_act();
@@ -234,7 +234,8 @@ class Session {
         if (!report.has_scores) {
             const auto rule = std::find_if(report.rules.begin(), report.rules.end(),
                                            [&](const RuleReport& asked) { return asked.rule == report.chosen_by; });
-            out_ << (rule != report.rules.end() ? " by the rule " + in_quotes(rule->rule) + ": " + rule->why : "") << "\n";
+            out_ << (rule != report.rules.end() ? " by the rule " + in_quotes(rule->rule) + ": " + rule->why : "")
+                 << "\n";
             return;
         }
         out_ << ", expecting";
@@ -268,7 +269,7 @@ class Session {
         }
         opponent_ = changed;
         follow_.reset();
-        out_ << side_text(rival_of(person_)) << " is " << opponent_text(opponent_) << " now.\n";
+        out_ << side_text(rival_of(person_)) << " is " << opponent_title(opponent_) << " now.\n";
     }
 
     OpenedGame game_;

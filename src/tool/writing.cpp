@@ -21,13 +21,6 @@ std::string joined(const std::vector<std::string>& texts, std::string_view betwe
     return fmt::format("{}", fmt::join(texts, between));
 }
 
-std::string opponent_title(const DecisionReport& report) {
-    OpponentSpec spec;
-    spec.name = report.opponent;
-    spec.level = report.level;
-    return opponent_text(spec);
-}
-
 std::string heading(const Subject& subject, const Paint& paint) {
     std::string text = paint.strong(subject.game);
     if (const std::string settings = settings_text(subject.settings); !settings.empty())
@@ -59,7 +52,7 @@ std::string chosen_text(const MatchReport& report) {
                    ? "-"
                    : percent(static_cast<double>(count) / static_cast<double>(std::max<std::uint64_t>(moves, 1)));
     };
-    TextTable table({"moves chosen by", "of " + report.a, "of " + report.b}, "lrr");
+    TextTable table({"moves chosen by", "of " + report.a_title, "of " + report.b_title}, "lrr");
     for (const auto& [reason, counts] : order)
         table.add({reason, share(counts[0], result.moves_a), share(counts[1], result.moves_b)});
     return table.text();
@@ -229,8 +222,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
 std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,
                              const Paint& paint, const std::vector<std::string>& player_names) {
     return heading(subject, paint) + paint.board(report.drawing, player_names) +
-           fmt::format("{} to move. {} plays {}.\n", report.to_move, opponent_title(report),
-                       paint.strong(report.move)) +
+           fmt::format("{} to move. {} plays {}.\n", report.to_move, report.title, paint.strong(report.move)) +
            explanation_text(report, shown, paint);
 }
 
@@ -332,11 +324,12 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
     const MatchResult& result = report.result;
     TextTable table({"opponent", "wins", "draws", "losses", "score", "95 % interval", "time per move"}, "lrrrrrr");
     const Interval interval = result.interval();
-    table.add({report.a, std::to_string(result.wins_a), std::to_string(result.draws), std::to_string(result.wins_b),
-               percent(result.score_a()), fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high),
+    table.add({report.a_title, std::to_string(result.wins_a), std::to_string(result.draws),
+               std::to_string(result.wins_b), percent(result.score_a()),
+               fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high),
                duration_text(result.seconds_per_move_a())});
-    table.add({report.b, std::to_string(result.wins_b), std::to_string(result.draws), std::to_string(result.wins_a),
-               percent(1 - result.score_a()),
+    table.add({report.b_title, std::to_string(result.wins_b), std::to_string(result.draws),
+               std::to_string(result.wins_a), percent(1 - result.score_a()),
                fmt::format("{:.1f} to {:.1f} %", 100 * (1 - interval.high), 100 * (1 - interval.low)),
                duration_text(result.seconds_per_move_b())});
     text += table.text();
@@ -356,7 +349,7 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
     if (result.verdict != 0)
         text += fmt::format(
             "  Sure enough to stop: {} is better. The interval is one for a number of games fixed before.\n",
-            result.verdict > 0 ? report.a : report.b);
+            result.verdict > 0 ? report.a_title : report.b_title);
     else if (report.until_sure)
         text += "  Not sure who is better.\n";
     return text + chosen_text(report);
@@ -407,8 +400,7 @@ std::string ladder_as_text(const Subject& subject, const LadderReport& report, c
                    fmt::format("{:.0f} to {:.0f}", row->rating.low, row->rating.high), score(row->against_next_below),
                    score(row->against_two_below), score(row->against_random),
                    duration_text(row->against_random.seconds_per_move_a())});
-    return text +
-           fmt::format("The levels of {}, {} games of each two.\n", paint.strong(report.opponent), report.games) +
+    return text + fmt::format("The levels of {}, {} games of each two.\n", paint.strong(report.title), report.games) +
            table.text() + "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
 }
 

@@ -97,6 +97,8 @@ std::string count_as_json(const Subject& subject, const CountReport& report);
 struct MatchReport {
     std::string a;
     std::string b;
+    std::string a_title;  ///< as people call them
+    std::string b_title;
     std::uint64_t seed = 0;
     MatchResult result;
     std::vector<GameRecord> records;
@@ -121,6 +123,7 @@ struct LevelRow {
 };
 struct LadderReport {
     std::string opponent;
+    std::string title;  ///< as people call it
     int games = 0;
     std::uint64_t seed = 0;
     std::vector<LevelRow> rows;  ///< from the lowest level

@@ -589,6 +589,20 @@ TEST(Tool, ChecksProfilesAndPlaysThem) {
     const auto decided = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml", "--format", "json"});
     EXPECT_EQ(decided.json()["chosen_by"], "close in") << decided.err;
     EXPECT_GT(decided.json()["ranked"][0]["worth"], 1.0);
+    const auto named = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml@3"});
+    EXPECT_NE(named.out.find("The Bold Watchman, level 3 plays "), std::string::npos) << named.out;
+    const auto met =
+        run({"match", "nightwatch", folder + "bold_watchman.toml", folder + "wary_watchman.toml", "--games", "2"});
+    EXPECT_NE(met.out.find("of The Bold Watchman  of The Wary Watchman"), std::string::npos) << met.out;
+    // The same table size from either side; a profile says where its own is wrong.
+    EXPECT_EQ(run(words("decide sluice --depth 6 --memory 1")).status, 0);
+    expect_refused(words("decide sluice --memory 0"), "--memory: 0 is out of range (expected 1 to 1048576)");
+    expect_refused(words("decide sluice --opponent alphabeta --memory 2"), "'alphabeta' has no table");
+    const TemporaryFile large("name = \"x\"\ngame = \"lanterns\"\nchoose = \"search\"\n[search]\nmemory = 0\n");
+    expect_refused({"opponents", "check", large.path()}, ", line 5, column 10: ");
+    const TemporaryFile tableless(
+        "name = \"x\"\ngame = \"lanterns\"\nchoose = \"search\"\n[search]\nalgorithm = \"minimax\"\nmemory = 2\n");
+    expect_refused({"opponents", "check", tableless.path()}, ", line 6, column 10: 'memory' means something to the");
     const TemporaryFile timed("name = \"x\"\ngame = \"lanterns\"\nchoose = \"search\"\n[search]\nseconds = 0.01\n");
     EXPECT_EQ(run({"opponents", "check", timed.path()}).status, 0);
     EXPECT_EQ(run({"decide", "lanterns", "--opponent", timed.path()}).status, 0);
@@ -606,5 +620,5 @@ TEST(Tool, TheLevelOfAProfileFollowsThePlayer) {
     const auto ran =
         run(words("play lanterns --set columns=2 --set rows=2 --set line=2 --seed 1 --opponent " + profile.path()),
             "a1\na2\nb1\nb2\nrestart\nquit\n");
-    EXPECT_NE(ran.out.find("The game begins again, against " + profile.path() + "@4."), std::string::npos) << ran.out;
+    EXPECT_NE(ran.out.find("The game begins again, against x, level 4."), std::string::npos) << ran.out;
 }

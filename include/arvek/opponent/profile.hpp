@@ -118,6 +118,9 @@ Profile read_profile(std::string_view text, std::string_view source);
 /// The spec of an opponent of that profile; no level: the profile's own.
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std::nullopt);
 
+/// What people call the opponent: the name that its profile gives it and its level, or else opponent_text().
+std::string opponent_title(const OpponentSpec& spec);
+
 /// The settings of a level as the profile has them.
 LevelSettings level_settings(const Profile& profile, int level);
 

@@ -54,6 +54,7 @@ struct MoveReport {
 
 struct DecisionReport {
     std::string opponent;
+    std::string title;  ///< the opponent, as people call it
     int level = highest_level;
     std::string position;
     std::string drawing;

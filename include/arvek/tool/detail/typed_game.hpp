@@ -207,6 +207,7 @@ class TypedTable final : public Table {
     DecisionReport report_of(const Decision<Move>& decision, const OpponentSpec& spec) const {
         DecisionReport report;
         report.opponent = spec.name;
+        report.title = opponent_title(spec);
         report.level = spec.level;
         report.position = position();
         report.drawing = drawing();
