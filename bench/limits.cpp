@@ -1,6 +1,7 @@
 // How well limits are kept: what a search takes beyond a limit of 100 ms, and how soon it answers to a stop.
 //
-// A search looks at its clock and its stop token every 512 nodes. On the positions of positions.txt, each with one
+// A search looks at its clock and its stop token every 512 nodes, or sooner where those would take over half a
+// millisecond. On the positions of positions.txt, each with one
 // search that is stopped by time and one that another thread stops.
 
 #include <algorithm>

@@ -214,6 +214,53 @@ TEST(Standard, IsReproducibleToTheCounterAndForgetsUnlessAskedToKeep) {
     EXPECT_EQ(kept_again.ranked.front().score, kept_first.ranked.front().score);
 }
 
+namespace {
+
+double slow_clock_shows = 0;  // seconds
+
+/// Lanterns whose every position takes its time, by a clock of its own.
+struct SlowLanterns : Lanterns {
+    double seconds_a_position = 0;
+
+    SlowLanterns(const Parameters& parameters, double seconds) : Lanterns(parameters), seconds_a_position(seconds) {}
+
+    std::optional<Outcome> outcome(const Position& position) const {
+        slow_clock_shows += seconds_a_position;
+        return Lanterns::outcome(position);
+    }
+};
+
+struct AskedLate {
+    double from;
+    mutable double noticed = 0;
+    bool stop_requested() const {
+        if (slow_clock_shows < from) return false;
+        if (noticed == 0) noticed = slow_clock_shows;
+        return true;
+    }
+};
+
+}  // namespace
+
+TEST(Standard, KeepsToItsTimeHoweverSlowTheGameIs) {
+    const Clock clock = [] { return slow_clock_shows; };
+    for (const double seconds : {1e-7, 1e-5, 2e-4, 2e-3}) {
+        const SlowLanterns game({6, 5, 4, true}, seconds);
+        // What it takes beyond its time: two milliseconds, or two positions where those take longer.
+        slow_clock_shows = 0;
+        const auto timed =
+            Standard<SlowLanterns>(game).decide(game.initial_position(), {.seconds = 0.1, .clock = clock});
+        EXPECT_EQ(timed.stats.stopped_by, StoppedBy::Time) << seconds;
+        EXPECT_LT(slow_clock_shows, 0.1 + 0.002 + 2 * seconds) << seconds;
+        slow_clock_shows = 0;
+        const AskedLate asked{0.05};
+        const auto stopped = Standard<SlowLanterns>(game).decide(game.initial_position(),
+                                                                 {.clock = clock, .stop = StopToken::of(asked)});
+        EXPECT_EQ(stopped.stats.stopped_by, StoppedBy::Stop) << seconds;
+        EXPECT_LT(asked.noticed, 0.05 + 0.002 + 2 * seconds) << seconds;
+    }
+}
+
 TEST(Standard, KeepsToItsLimitsAndNeverLosesTheLastFinishedDepth) {
     const Lanterns game;
     for (const std::uint64_t nodes : {1u, 7u, 100u, 5'000u, 200'000u}) {

@@ -1,6 +1,10 @@
 #pragma once
 // Budget: counts the nodes of one decision and says when to stop. One count down a node while nothing is up.
+//
+// How many nodes go by between two looks at the clock and the stop token follows from how long the last ones took, so
+// that a limit is kept in a game whose nodes are slow, and a quick one hardly notices.
 
+#include <algorithm>
 #include <cstdint>
 
 #include "arvek/game/decision.hpp"
@@ -35,7 +39,8 @@ class Budget {
     double seconds() const { return limits_.clock != nullptr ? limits_.clock() - started_ : 0.0; }
 
    private:
-    static constexpr std::int64_t nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
+    static constexpr std::int64_t first_nodes = 16, most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
+    static constexpr double seconds_between_checks = 0.0005;
 
     /// All that was granted is spent.
     bool may_go_on() {
@@ -43,7 +48,9 @@ class Budget {
         if (stopped_) return false;
         if (limits_.nodes && nodes() >= *limits_.nodes) return stop(StoppedBy::Nodes);
         if (limits_.stop.stop_requested()) return stop(StoppedBy::Stop);
-        if (limits_.seconds && seconds() >= *limits_.seconds) return stop(StoppedBy::Time);
+        const double now = seconds();
+        if (limits_.seconds && now >= *limits_.seconds) return stop(StoppedBy::Time);
+        pace(now);
         grant();
         --left_;
         return true;
@@ -56,9 +63,19 @@ class Budget {
         return false;
     }
 
+    /// As many nodes as took about `seconds_between_checks`; without a clock that can not be told.
+    void pace(double now) {
+        const double took = now - checked_at_;
+        checked_at_ = now;
+        if (limits_.clock == nullptr) return;
+        const double most = static_cast<double>(most_nodes_between_checks);
+        const double fitting = took > 0 ? static_cast<double>(between_checks_) * seconds_between_checks / took : most;
+        between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, most));
+    }
+
     /// So many more nodes until the next look at the limits.
     void grant() {
-        left_ = limits_.seconds || limits_.stop.can_stop() ? nodes_between_checks : unchecked;
+        left_ = limits_.seconds || limits_.stop.can_stop() ? between_checks_ : unchecked;
         if (limits_.nodes && *limits_.nodes - granted_ < static_cast<std::uint64_t>(left_))
             left_ = static_cast<std::int64_t>(*limits_.nodes - granted_);
         granted_ += static_cast<std::uint64_t>(left_);
@@ -66,8 +83,10 @@ class Budget {
 
     std::int64_t left_ = 0;
     std::uint64_t granted_ = 0;
+    std::int64_t between_checks_ = first_nodes;
     Limits limits_{};
     double started_ = 0.0;
+    double checked_at_ = 0.0;  ///< seconds after the start
     std::uint64_t cutoffs_at_stop_ = 0;
     bool stopped_ = false;
     StoppedBy reason_ = StoppedBy::Depth;
