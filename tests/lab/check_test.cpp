@@ -12,6 +12,7 @@
 #include "sluice/sluice.hpp"
 #include "support/dice.hpp"
 #include "support/random_tree.hpp"
+#include "support/sanitized.hpp"
 #include "windlass/windlass.hpp"
 
 using namespace arvek;
@@ -194,7 +195,7 @@ bool names(const CheckReport& report, const std::string& law) {
 }  // namespace
 
 TEST(Check, AccusesNoSoundGame) {
-    const CheckOptions quick{.games = 40};
+    const CheckOptions quick{.games = testing_support::sanitized ? 8 : 40};
     const auto crates = check_rules(Crates{});
     EXPECT_TRUE(crates.sound()) << crates.text();
     EXPECT_EQ(crates.games, 200);

@@ -83,7 +83,7 @@ TEST(Opponent, FromLevelThreeOnNeverOverlooksAWinInOne) {
 TEST(Opponent, FromLevelFiveOnNeverLetsTheRivalWinAtOnceWhereItCanBeHelped) {
     const Lanterns game;
     Random random(7);
-    const int dangers = testing_support::sanitized ? 40 : 200;
+    const int dangers = testing_support::sanitized ? 20 : 200;
     int dangers_seen = 0, missed_below = 0;
     while (dangers_seen < dangers) {
         const auto position = testing_support::random_position(game, 8 + static_cast<int>(random.below(12)), random);
@@ -155,7 +155,7 @@ TEST(Opponent, WhatALevelOverlooksStaysOverlookedForAWhile) {
 TEST(Opponent, FullDepthNeverLosesAndTheLowestLevelCanBeBeatenByChance) {
     const Lanterns game({3, 3, 3, false});
     const auto random = make_opponent(game, read_opponent("random"));
-    const int part = testing_support::sanitized ? 4 : 1;
+    const int part = testing_support::sanitized ? 10 : 1;
     for (const std::string name : {"alphabeta", "minimax"}) {
         const auto strong = make_opponent(game, read_opponent(name));
         EXPECT_EQ(play_match(game, *strong, *random, {.games = 100 / part, .seed = 3}).wins_b, 0) << name;

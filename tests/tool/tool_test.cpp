@@ -13,6 +13,7 @@
 #include "nightwatch/offer.hpp"
 #include "scuffle/offer.hpp"
 #include "sluice/offer.hpp"
+#include "support/sanitized.hpp"
 #include "windlass/offer.hpp"
 
 namespace {
@@ -434,6 +435,7 @@ TEST(ToolPlay, AWholeGameOfRandomMovesEndsProperlyForEveryOpponent) {
 }
 
 TEST(ToolDemo, TheShippedTourRunsToItsEnd) {
+    if (testing_support::sanitized) GTEST_SKIP() << "its verbs have tests of their own, which take less";
     const Ran ran = run({"demo", ARVEK_SOURCE_DIR "/demo/tour.toml"});
     EXPECT_EQ(ran.status, 0);
     EXPECT_EQ(ran.err, "");
