@@ -244,7 +244,7 @@ struct AskedLate {
 
 TEST(Standard, KeepsToItsTimeHoweverSlowTheGameIs) {
     const Clock clock = [] { return slow_clock_shows; };
-    for (const double seconds : {1e-7, 1e-5, 2e-4, 2e-3}) {
+    for (const double seconds : {1e-6, 1e-5, 2e-4, 2e-3}) {
         const SlowLanterns game({6, 5, 4, true}, seconds);
         // What it takes beyond its time: two milliseconds, or two positions where those take longer.
         slow_clock_shows = 0;
