@@ -3,7 +3,8 @@
 
 #include <cstdio>
 
-#include <arvek/opponent/opponent.hpp>
+#include <arvek/opponent/make_opponent.hpp>
+#include <arvek/rules/rule_list.hpp>
 
 #include "scuffle/scuffle.hpp"
 

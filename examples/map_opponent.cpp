@@ -14,7 +14,7 @@ using Suggestions = arvek::SuggestionList<Nightwatch>;
 using Proposals = arvek::Proposals<Nightwatch::Move>;
 
 /// What a side looks for: three suggestions of our own and one of the game's.
-Suggestions suggestions(const Nightwatch& game, double boldness) {
+Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
     Suggestions list;
     list.add("strike", [](const Nightwatch& game, const Nightwatch::Position& now, Proposals& proposals) {
         for (const auto& move : arvek::legal_moves(game, now)) {
@@ -44,7 +44,7 @@ Suggestions suggestions(const Nightwatch& game, double boldness) {
     for (const auto& suggester : game.suggesters())
         if (std::string(suggester.reason) == "flee") list.add(suggester.reason, suggester.suggest);
     list.temperament(
-        {{{"boldness", boldness, {{"strike", 2.0}, {"close in", 3.0}, {"flee", 0.3}, {"stay together", 0.3}}}}, {}});
+        {{{"daring", daring, {{"strike", 2.0}, {"close in", 3.0}, {"flee", 0.3}, {"stay together", 0.3}}}}, {}});
     return list;
 }
 

@@ -1,6 +1,6 @@
 // Whatever bytes a profile holds, reading it gives an opponent that plays legal moves, or an error that says where.
 
-#include <arvek/opponent/opponent.hpp>
+#include <arvek/opponent/make_opponent.hpp>
 #include <arvek/opponent/profile.hpp>
 #include <cstddef>
 #include <cstdint>

@@ -2,7 +2,7 @@
 
 #include <cstdio>
 
-#include <arvek/opponent/opponent.hpp>
+#include <arvek/opponent/make_opponent.hpp>
 
 #include "quayside.hpp"
 

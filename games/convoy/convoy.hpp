@@ -81,7 +81,7 @@ class Convoy {
         friend bool operator==(const Move&, const Move&) = default;
     };
 
-    static constexpr arvek::Payoff most_payoff = 1;
+    arvek::Payoff most_payoff() const { return 1; }
 
     /// Throws arvek::InputError for parameters out of range.
     explicit Convoy(const Parameters& parameters);

@@ -15,7 +15,5 @@ void offer_convoy(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Convoy>> arvek::make_opponent(const waterway::Convoy&,
-                                                                                 const arvek::OpponentSpec&,
-                                                                                 const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Convoy&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Convoy>;
+template arvek::AnySolver arvek::any_solver<waterway::Convoy>();

@@ -55,7 +55,7 @@ class Lanterns {
 
     struct Undo {};
 
-    static constexpr arvek::Payoff most_payoff = 1;
+    arvek::Payoff most_payoff() const { return 1; }
 
     /// Throws arvek::InputError for parameters out of range.
     explicit Lanterns(const Parameters& parameters);

@@ -17,7 +17,5 @@ void offer_lanterns(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Lanterns>> arvek::make_opponent(const waterway::Lanterns&,
-                                                                                   const arvek::OpponentSpec&,
-                                                                                   const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Lanterns&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Lanterns>;
+template arvek::AnySolver arvek::any_solver<waterway::Lanterns>();

@@ -3,9 +3,9 @@
 #include <algorithm>
 #include <cctype>
 #include <cstdlib>
-#include <fstream>
 #include <sstream>
 
+#include <arvek/arena/files.hpp>
 #include <arvek/game/text.hpp>
 #include <arvek/game/text_reader.hpp>
 
@@ -37,17 +37,6 @@ std::string letter_for(char kind, int side) {
 std::string shown(char letter) {
     const auto byte = static_cast<unsigned char>(letter);
     return byte < 0x20 || byte >= 0x7f ? "a character that can not be shown" : "'" + std::string(1, letter) + "'";
-}
-
-std::string read_map_file(const std::string& path) {
-    std::ifstream file(path, std::ios::binary);
-    if (!file) throw InputError("map", "the file '" + path + "' can not be read", "the path of a map file");
-    std::string text(longest_map_file + 1, '\0');
-    file.read(text.data(), static_cast<std::streamsize>(text.size()));
-    text.resize(static_cast<std::size_t>(file.gcount()));
-    if (text.empty() && file.bad())
-        throw InputError("map", "the file '" + path + "' can not be read", "the path of a map file");
-    return text;
 }
 
 }  // namespace
@@ -149,7 +138,7 @@ NightwatchMap Nightwatch::read_map(std::string_view text, std::string_view sourc
 
 Nightwatch::Nightwatch(const Parameters& parameters)
     : Nightwatch(FromMap{}, parameters.map.empty() ? read_map(data::coal_yard, "the Coal Yard")
-                                                   : read_map(read_map_file(parameters.map), parameters.map)) {}
+                                                   : read_map(arvek::read_text_file(parameters.map), parameters.map)) {}
 
 Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)
     : columns_(static_cast<int>(map.rows.front().size())), rows_(static_cast<int>(map.rows.size())), title_(map.title) {

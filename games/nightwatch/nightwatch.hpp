@@ -81,7 +81,7 @@ class Nightwatch {
         friend bool operator==(const Move&, const Move&) = default;
     };
 
-    static constexpr arvek::Payoff most_payoff = 1;
+    arvek::Payoff most_payoff() const { return 1; }
 
     /// Reads a map: lines of '#', '.', W R L H and w r l h, all of one length; before them "title: ...", and anywhere
     /// lines that begin with ';' and empty ones, which mean nothing. One Warden each, at most 40 pieces. Throws

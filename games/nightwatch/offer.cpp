@@ -14,7 +14,5 @@ void offer_nightwatch(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Nightwatch>> arvek::make_opponent(const waterway::Nightwatch&,
-                                                                                     const arvek::OpponentSpec&,
-                                                                                     const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Nightwatch&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Nightwatch>;
+template arvek::AnySolver arvek::any_solver<waterway::Nightwatch>();

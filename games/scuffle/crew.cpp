@@ -1,10 +1,10 @@
 #include "scuffle/crew.hpp"
 
 #include <algorithm>
-#include <fstream>
 #include <optional>
 #include <sstream>
 
+#include <arvek/arena/files.hpp>
 #include <arvek/game/data_file.hpp>
 
 namespace waterway {
@@ -168,12 +168,7 @@ Crew read_crew(std::string_view text, std::string_view source) {
 }
 
 Crew read_crew_file(const std::string& path) {
-    std::ifstream file(path, std::ios::binary);
-    std::string text(largest_file + 1, '\0');
-    if (file) file.read(text.data(), static_cast<std::streamsize>(text.size()));
-    if (!file.is_open() || file.bad() || (file.gcount() == 0 && !file.eof()))
-        throw InputError(path, "the file can not be read", "a .toml file with a crew");
-    text.resize(static_cast<std::size_t>(file.gcount()));
+    const std::string text = arvek::read_text_file(path, largest_file);
     if (text.empty()) throw InputError(path, "the file is empty", "a crew");
     return read_crew(text, path);
 }

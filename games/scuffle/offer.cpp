@@ -15,7 +15,5 @@ void offer_scuffle(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Scuffle>> arvek::make_opponent(const waterway::Scuffle&,
-                                                                                  const arvek::OpponentSpec&,
-                                                                                  const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Scuffle&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Scuffle>;
+template arvek::AnySolver arvek::any_solver<waterway::Scuffle>();

@@ -72,7 +72,7 @@ class Scuffle {
         friend bool operator==(const Position&, const Position&) = default;
     };
 
-    static constexpr arvek::Payoff most_payoff = 1;
+    arvek::Payoff most_payoff() const { return 1; }
 
     /// Throws arvek::InputError for a file that can not be read or holds no crew.
     explicit Scuffle(const Parameters& parameters);

@@ -18,7 +18,5 @@ void offer_sluice(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Sluice>> arvek::make_opponent(const waterway::Sluice&,
-                                                                                 const arvek::OpponentSpec&,
-                                                                                 const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Sluice&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Sluice>;
+template arvek::AnySolver arvek::any_solver<waterway::Sluice>();

@@ -15,7 +15,5 @@ void offer_windlass(arvek::tool::Tool& tool) {
 }  // namespace waterway
 
 // For everyone who makes opponents or checks the rules: see compiled.hpp.
-template std::unique_ptr<arvek::Opponent<waterway::Windlass>> arvek::make_opponent(const waterway::Windlass&,
-                                                                                   const arvek::OpponentSpec&,
-                                                                                   const arvek::OpponentMeans&);
-template arvek::CheckReport arvek::check_rules(const waterway::Windlass&, const arvek::CheckOptions&);
+template class arvek::Choosers<waterway::Windlass>;
+template arvek::AnySolver arvek::any_solver<waterway::Windlass>();

@@ -75,9 +75,9 @@ class Windlass {
 
     struct Undo {};
 
-    static constexpr int draw_at_occurrence = 3;
+    int draw_at_occurrence() const { return 3; }
     static constexpr std::size_t most_places = 13, most_pegs = 5;
-    static constexpr arvek::Payoff most_payoff = 1;
+    arvek::Payoff most_payoff() const { return 1; }
 
     /// Throws arvek::InputError for parameters out of range.
     explicit Windlass(const Parameters& parameters);

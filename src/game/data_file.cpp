@@ -4,6 +4,8 @@
 #include <charconv>
 #include <cmath>
 
+#include "arvek/game/utf8.hpp"
+
 #define TOML_EXCEPTIONS 1
 // What the parser asserts can be wrong about a wrong file, which it then reports as an error; the same in every source.
 #define TOML_ASSERT(condition) static_assert(true)
@@ -17,22 +19,6 @@ constexpr int deepest_brackets = 200;
 
 bool comes_before(const DataPlace& a, const DataPlace& b) {
     return a.line != b.line ? a.line < b.line : a.column < b.column;
-}
-
-/// How many bytes the letter takes with which `text` begins; 0 where that is no UTF-8.
-std::size_t letter_size(std::string_view text) {
-    const auto byte = [&](std::size_t i) { return i < text.size() ? static_cast<unsigned char>(text[i]) : 0u; };
-    const unsigned first = byte(0);
-    if (first < 0x80) return 1;
-    const std::size_t size = first >= 0xf0 ? 4 : first >= 0xe0 ? 3 : 2;
-    unsigned letter = first & (0x7fu >> size);
-    for (std::size_t i = 1; i < size; ++i) {
-        if ((byte(i) & 0xc0) != 0x80) return 0;
-        letter = letter << 6 | (byte(i) & 0x3f);
-    }
-    constexpr unsigned least[] = {0, 0, 0x80, 0x800, 0x10000};
-    const bool surrogate = letter >= 0xd800 && letter < 0xe000;
-    return first < 0xc2 || letter < least[size] || letter > 0x10ffff || surrogate ? 0 : size;
 }
 
 /// A text of which the parser sees no comments and nothing but plain ASCII: it is not to be trusted with control
@@ -66,7 +52,7 @@ class PlainText {
                 if (byte != 0) letter += static_cast<char>(byte);
             }
             // Escapes in the text may have made what looks alike.
-            const bool is_letter = letter.size() > 1 && letter_size(letter) == letter.size();
+            const bool is_letter = letter.size() > 1 && utf8_letter_size(letter) == letter.size();
             whole += is_letter ? letter : spelled;
             found.remove_prefix(spelled.size());
         }
@@ -131,7 +117,7 @@ class PlainText {
                 };
                 const std::string_view rest = whole.substr(i);
                 const char letter = rest.front();
-                std::size_t size = letter_size(rest);
+                std::size_t size = utf8_letter_size(rest);
                 if (size == 0) fail("a character is not UTF-8", "a file that is saved as UTF-8");
                 const auto byte = static_cast<unsigned char>(letter);
                 const bool last_return = letter == '\r' && rest.size() == 1;
@@ -184,17 +170,17 @@ DataNode node_of(const toml::node& node, const PlainText& text) {
         found.kind = DataNode::Kind::List;
         for (const toml::node& item : *array) found.items.push_back(node_of(item, text));
     } else if (const auto* words = node.as_string()) {
-        found.kind = DataNode::Kind::Text;
+        found.kind = DataNode::Kind::String;
         found.text = text.restored(words->get());
     } else if (const auto* whole = node.as_integer()) {
-        found.kind = DataNode::Kind::WholeNumber;
-        found.whole = whole->get();
+        found.kind = DataNode::Kind::Integer;
+        found.integer = whole->get();
         found.number = static_cast<double>(whole->get());
     } else if (const auto* number = node.as_floating_point()) {
         found.kind = DataNode::Kind::Number;
         found.number = number->get();
     } else if (const auto* truth = node.as_boolean()) {
-        found.kind = DataNode::Kind::TrueOrFalse;
+        found.kind = DataNode::Kind::Boolean;
         found.truth = truth->get();
     }
     return found;
@@ -263,27 +249,27 @@ void DataFile::require_table(const DataNode& node, const std::string& what, cons
 }
 
 const std::string& DataFile::text(const DataNode& node, const std::string& what) const {
-    if (node.kind != DataNode::Kind::Text) fail(node, what + " is not a text", "a text in quotes");
+    if (node.kind != DataNode::Kind::String) fail(node, what + " is not a string", "a string in quotes");
     return node.text;
 }
 
 bool DataFile::truth(const DataNode& node, const std::string& what) const {
-    if (node.kind != DataNode::Kind::TrueOrFalse) fail(node, what + " is neither true nor false", "true or false");
+    if (node.kind != DataNode::Kind::Boolean) fail(node, what + " is neither true nor false", "true or false");
     return node.truth;
 }
 
 std::int64_t DataFile::whole(const DataNode& node, const std::string& what, std::int64_t least,
                              std::int64_t most) const {
     const std::string range = std::to_string(least) + " to " + std::to_string(most);
-    if (node.kind != DataNode::Kind::WholeNumber) fail(node, what + " is not a whole number", range);
-    if (node.whole < least || node.whole > most)
-        fail(node, what + " = " + std::to_string(node.whole) + " is out of range", range);
-    return node.whole;
+    if (node.kind != DataNode::Kind::Integer) fail(node, what + " is not an integer", range);
+    if (node.integer < least || node.integer > most)
+        fail(node, what + " = " + std::to_string(node.integer) + " is out of range", range);
+    return node.integer;
 }
 
 double DataFile::number(const DataNode& node, const std::string& what, double least, double most) const {
     const std::string range = text_of(least) + " to " + text_of(most);
-    if (node.kind != DataNode::Kind::WholeNumber && node.kind != DataNode::Kind::Number)
+    if (node.kind != DataNode::Kind::Integer && node.kind != DataNode::Kind::Number)
         fail(node, what + " is not a number", range);
     if (!(node.number >= least && node.number <= most))
         fail(node, what + " = " + text_of(node.number) + " is out of range", range);

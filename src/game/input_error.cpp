@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <numeric>
 
+#include "arvek/game/outcome.hpp"
+#include "arvek/game/players.hpp"
+
 namespace arvek {
 
 namespace {
@@ -38,8 +41,23 @@ InputError::InputError(std::string_view where, std::string_view problem, std::st
 InputError::InputError(std::string_view where, std::size_t column, std::string_view problem, std::string_view expected)
     : InputError(std::string(where) + ", column " + std::to_string(column), problem, expected) {}
 
-void detail::throw_no_move() {
+void throw_no_move() {
     throw RulesError("generate_moves gave no move in a position that outcome() says is not finished");
+}
+
+void detail::throw_payoff_out_of_range(Payoff payoff) {
+    throw RulesError("outcome() pays " + std::to_string(payoff) + ", which is out of range (at most " +
+                     std::to_string(largest_payoff) + " either way, a win at least 1)");
+}
+
+void detail::throw_wrong_number_of_players(int players) {
+    throw RulesError("players() says " + std::to_string(players) + ", and a game has 1 to " +
+                     std::to_string(max_players));
+}
+
+void detail::throw_not_for_two(std::string_view what, int players) {
+    throw InputError(what, "it is for games of two players, and this one has " + std::to_string(players),
+                     "a game of two, or a chooser that weighs several players, such as random or ruled");
 }
 
 std::string nearest_of(std::string_view given, const std::vector<std::string>& known) {

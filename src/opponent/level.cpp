@@ -46,9 +46,9 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
 
 }  // namespace
 
-LevelSettings level_settings(int level, ChooserKind kind) {
+LevelSettings level_settings(int level, bool looks_ahead) {
     assert(level >= lowest_level && level <= highest_level);
-    const auto& rows = kind == ChooserKind::Search ? search_rows : other_rows;
+    const auto& rows = looks_ahead ? search_rows : other_rows;
     const LevelRow& row = rows[static_cast<std::size_t>(level - lowest_level)];
     LevelSettings settings;
     if (row.depth > 0) settings.limits.depth = row.depth;
@@ -73,8 +73,6 @@ void FollowingLevel::add(int result) {
     row_ = 0;
     level_ = std::clamp(level_ + result, least_, most_);
 }
-
-namespace detail {
 
 std::vector<double> worths_of(std::span<const Score> scores) {
     double least = 0, most = 0;
@@ -123,7 +121,5 @@ std::vector<std::size_t> noisy_order(std::span<const double> worths, const Level
     });
     return order;
 }
-
-}  // namespace detail
 
 }  // namespace arvek

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 
-#include "arvek/search/transposition_table.hpp"
+#include "arvek/search/limits.hpp"
 
 namespace arvek {
 
@@ -12,10 +12,9 @@ constexpr std::size_t most_rules = 500, most_replies = 50, most_book_entries = 1
 constexpr std::size_t most_bytes = 1'000'000;
 constexpr double large = 1e9;
 
-const std::vector<std::string>& chooser_names() {
-    static const std::vector<std::string> names{"search", "rules", "suggestions", "features", "random"};
-    return names;
-}
+/// What a profile may choose by without naming a chooser of its own kind; "search" names its algorithm elsewhere.
+constexpr const char* by_search = "search";
+constexpr const char* by_rules = "rules";
 
 const std::vector<std::string>& comparison_keys() {
     static const std::vector<std::string> keys{"is", "below", "at_most", "above", "at_least"};
@@ -33,16 +32,23 @@ class ProfileReader {
         profile.source = file_.source();
         file_.allow_only(
             root, {"name", "about", "game", "choose", "level", "search", "rule", "fallback", "suggestions",
-                   "temperament", "preferences", "features", "levels", "follow", "book", "book_from_level", "pace"});
+                   "temperament", "preferences", "features", "levels", "follow", "book", "book_from_level", "pace",
+                   "options", "limits", "evaluation"});
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
         profile.about = file_.text_or(root, "about", "");
         profile.game = placed(file_.required(root, "game", "\"scuffle\""), "'game'");
-        const DataNode& choose = file_.required(root, "choose", "\"rules\"");
-        profile.kind = static_cast<ChooserKind>(file_.choice(choose, "chooser", chooser_names()));
+        profile.chooser = placed(file_.required(root, "choose", "\"rules\""), "'choose'");
+        chosen_ = profile.chooser.name;
         profile.level = static_cast<int>(file_.whole_or(root, "level", highest_level, lowest_level, highest_level));
-        if (profile.kind == ChooserKind::Random && profile.level != highest_level)
-            file_.fail(*root.find("level"), "random moves have no levels", "no level");
+        if (const DataNode* level = root.find("level")) profile.level_place = level->place;
         read_search(root, profile);
+        read_limits_and_options(root, profile);
+        for (const DataNode* table : {root.find("evaluation")}) {
+            if (table == nullptr) continue;
+            file_.require_table(*table, "'evaluation'", "[evaluation]");
+            for (const auto& [key, place, value] : table->entries)
+                profile.evaluation.push_back({{key, place}, file_.number(value, "'" + key + "'", -large, large), 1});
+        }
         read_rules(root, profile);
         read_suggestions(root, profile);
         read_features(root, profile);
@@ -84,42 +90,65 @@ class ProfileReader {
         return nullptr;
     }
 
+    void read_limits(const DataNode& table, Profile& profile) const {
+        if (const DataNode* depth = table.find("depth"))
+            profile.depth = static_cast<int>(file_.whole(*depth, "'depth'", 1, max_depth));
+        if (const DataNode* nodes = table.find("nodes"))
+            profile.nodes = static_cast<std::uint64_t>(file_.whole(*nodes, "'nodes'", 1, 1'000'000'000'000));
+        if (const DataNode* seconds = table.find("seconds"))
+            profile.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
+    }
+
+    void add_option(Profile& profile, const std::string& name, const DataPlace& place, const DataNode& value) const {
+        PlacedOption option{{name, place}, {}, value.place};
+        switch (value.kind) {
+            case DataNode::Kind::Boolean: option.value = value.truth; break;
+            case DataNode::Kind::Integer: option.value = value.integer; break;
+            case DataNode::Kind::Number: option.value = value.number; break;
+            case DataNode::Kind::String: option.value = file_.text(value, "'" + name + "'"); break;
+            default: file_.fail(value, "'" + name + "' has a value of a wrong kind", "a boolean, a number or a string");
+        }
+        profile.options.push_back(std::move(option));
+    }
+
     void read_search(const DataNode& root, Profile& profile) const {
-        const DataNode* search = part(root, "search", profile.kind == ChooserKind::Search, "search");
+        const DataNode* search = part(root, "search", chosen_ == by_search, by_search);
+        if (chosen_ == by_search) profile.chooser.name = "standard";
+        if (chosen_ == by_rules) profile.chooser.name = "ruled";
         if (search == nullptr) return;
         file_.require_table(*search, "'search'", "[search]");
-        file_.allow_only(*search, {"algorithm", "depth", "nodes", "seconds", "threads", "memory", "keep_table",
-                                   "margins", "with", "without"});
-        OpponentSpec& spec = profile.search;
-        static const std::vector<std::string> algorithms{"minimax", "alphabeta", "standard"};
         if (const DataNode* algorithm = search->find("algorithm"))
-            spec.name = algorithms[file_.choice(*algorithm, "algorithm", algorithms)];
-        if (const DataNode* depth = search->find("depth"))
-            spec.depth = static_cast<int>(file_.whole(*depth, "'depth'", 1, max_depth));
-        if (const DataNode* nodes = search->find("nodes"))
-            spec.nodes = static_cast<std::uint64_t>(file_.whole(*nodes, "'nodes'", 1, 1'000'000'000'000));
-        if (const DataNode* seconds = search->find("seconds"))
-            spec.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
-        spec.threads = static_cast<int>(file_.whole_or(*search, "threads", 1, 1, 256));
-        spec.table_mebibytes = static_cast<std::size_t>(file_.whole_or(
-            *search, "memory", static_cast<std::int64_t>(spec.table_mebibytes), 1, most_table_mebibytes));
-        spec.keep_table = file_.truth_or(*search, "keep_table", false);
-        for (const char* key : {"threads", "memory", "keep_table"})
-            if (const DataNode* node = search->find(key); node != nullptr && spec.name != "standard")
-                file_.fail(*node, std::string("'") + key + "' means something to the standard search alone",
-                           "algorithm = \"standard\"");
-        spec.margins = file_.truth_or(*search, "margins", true);
+            profile.chooser = placed(*algorithm, "'algorithm'");
+        read_limits(*search, profile);
+        profile.margins = file_.truth_or(*search, "margins", true);
         for (const bool on : {true, false}) {
             const char* key = on ? "with" : "without";
             const DataNode* list = search->find(key);
             if (list == nullptr) continue;
-            if (spec.name != "standard")
-                file_.fail(*list, "only the standard search has techniques to switch", "algorithm = \"standard\"");
             if (list->kind != DataNode::Kind::List)
                 file_.fail(*list, std::string("'") + key + "' is not a list", "[\"killers\"]");
             for (const DataNode& name : list->items)
-                *technique_named(spec.techniques,
-                                 technique_names()[file_.choice(name, "technique", technique_names())]) = on;
+                profile.options.push_back({placed(name, "a technique"), on, name.place});
+        }
+        static const std::vector<std::string> own{"algorithm", "depth", "nodes", "seconds", "margins", "with", "without"};
+        for (const auto& [key, place, value] : search->entries)
+            if (std::find(own.begin(), own.end(), key) == own.end()) add_option(profile, key, place, value);
+    }
+
+    void read_limits_and_options(const DataNode& root, Profile& profile) const {
+        for (const char* key : {"limits", "options"}) {
+            const DataNode* table = root.find(key);
+            if (table == nullptr) continue;
+            file_.require_table(*table, std::string("'") + key + "'", std::string("[") + key + "]");
+            if (chosen_ == by_search)
+                file_.fail(*table, std::string("'") + key + "' is for choosers of other names", "[search]");
+            if (key == std::string_view("options")) {
+                for (const auto& [name, place, value] : table->entries) add_option(profile, name, place, value);
+            } else {
+                file_.allow_only(*table, {"depth", "nodes", "seconds"});
+                read_limits(*table, profile);
+                profile.limits_place = table->place;
+            }
         }
     }
 
@@ -165,9 +194,9 @@ class ProfileReader {
                                {}};
             const std::string& key = comparison_keys()[comparisons.front()];
             const DataNode& with = *node.find(key);
-            if (with.kind == DataNode::Kind::Text)
+            if (with.kind == DataNode::Kind::String)
                 test.other = placed(with, "'" + key + "'");
-            else if (with.kind == DataNode::Kind::WholeNumber || with.kind == DataNode::Kind::Number)
+            else if (with.kind == DataNode::Kind::Integer || with.kind == DataNode::Kind::Number)
                 test.number = file_.number(with, "'" + key + "'", -large, large);
             else
                 file_.fail(with, "'" + key + "' is neither a number nor the name of a quantity", key + " = 8");
@@ -179,7 +208,7 @@ class ProfileReader {
     }
 
     void read_rules(const DataNode& root, Profile& profile) const {
-        const bool used = profile.kind == ChooserKind::Rules;
+        const bool used = chosen_ == by_rules;
         part(root, "rule", used, "rules");
         part(root, "fallback", used, "rules");
         for (const DataNode* table : file_.tables(root, "rule", most_rules)) {
@@ -233,7 +262,7 @@ class ProfileReader {
     }
 
     void read_suggestions(const DataNode& root, Profile& profile) const {
-        const bool used = profile.kind == ChooserKind::Suggestions;
+        const bool used = chosen_ == "suggestions";
         if (const DataNode* table = part(root, "suggestions", used, "suggestions")) {
             file_.require_table(*table, "'suggestions'", "[suggestions]");
             for (const auto& [key, place, value] : table->entries) {
@@ -269,7 +298,7 @@ class ProfileReader {
     }
 
     void read_features(const DataNode& root, Profile& profile) const {
-        const bool used = profile.kind == ChooserKind::Features;
+        const bool used = chosen_ == "features";
         const DataNode* table = part(root, "features", used, "features");
         if (table == nullptr) {
             if (used) file_.fail(root, "there are no features", "[features]");
@@ -287,7 +316,7 @@ class ProfileReader {
     }
 
     void read_levels(const DataNode& root, Profile& profile) const {
-        const bool used = profile.kind != ChooserKind::Random;
+        const bool used = chosen_ != "random";
         if (const DataNode* table = part(root, "levels", used, "rules")) {
             file_.require_table(*table, "'levels'", "[levels.3]");
             std::vector<std::string> numbers;
@@ -297,7 +326,7 @@ class ProfileReader {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
                 std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses"};
-                if (profile.kind == ChooserKind::Search) keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
+                if (chosen_ == by_search || limits_in_levels(chosen_)) keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
                 file_.allow_only(value, keys);
                 if (const DataNode* depth = value.find("depth"))
                     level.depth = static_cast<int>(file_.whole(*depth, "'depth'", 1, max_depth));
@@ -316,9 +345,9 @@ class ProfileReader {
                     level.sees_losses = file_.truth(*sees, "'sees_losses'");
                 const int number = std::stoi(key);
                 if (number >= sees_wins_from_level && level.sees_wins == false)
-                    file_.fail(*value.find("sees_wins"), "from level 3 on a win in one is never overlooked", "true");
+                    file_.fail(*value.find("sees_wins"), "from level 3 on a win in one is never missed", "true");
                 if (number >= sees_losses_from_level && level.sees_losses == false)
-                    file_.fail(*value.find("sees_losses"), "from level 5 on a loss in one is never overlooked", "true");
+                    file_.fail(*value.find("sees_losses"), "from level 5 on a loss in one is never let be", "true");
             }
         }
         if (const DataNode* table = part(root, "follow", used, "rules")) {
@@ -369,7 +398,13 @@ class ProfileReader {
         }
     }
 
+    /// A chooser that is none of those below may look ahead; when the opponent is made it is known.
+    static bool limits_in_levels(const std::string& chosen) {
+        return chosen != by_rules && chosen != "suggestions" && chosen != "features" && chosen != "random";
+    }
+
     DataFile file_;
+    std::string chosen_;  ///< what the file says that it chooses by
 };
 
 }  // namespace
@@ -382,38 +417,31 @@ const std::vector<std::string>& ready_rule_names() {
 Profile read_profile(std::string_view text, std::string_view source) { return ProfileReader(text, source).read(); }
 
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {
-    OpponentSpec spec = profile.search;
+    OpponentSpec spec;
     spec.name = profile.source;
-    if (level.value_or(highest_level) != highest_level && profile.kind == ChooserKind::Random)
-        throw InputError("level", "random moves have no levels", "no level");
-    spec.level = level.value_or(profile.level);
-    if (spec.level < lowest_level || spec.level > highest_level)
-        throw InputError("level", std::to_string(spec.level) + " is out of range", "1 to 10");
-    spec.depth.reset();
-    spec.nodes.reset();
-    spec.seconds.reset();
+    spec.level = level;
+    if (level) check_level(spec.name, *level);
     spec.profile = std::make_shared<const Profile>(std::move(profile));
     return spec;
 }
 
 std::string opponent_title(const OpponentSpec& spec) {
     if (!spec.profile) return opponent_text(spec);
-    return spec.level == highest_level ? spec.profile->name
-                                       : spec.profile->name + ", level " + std::to_string(spec.level);
+    const int level = level_of(spec);
+    return level == highest_level ? spec.profile->name : spec.profile->name + ", level " + std::to_string(level);
 }
 
-LevelSettings level_settings(const Profile& profile, int level) {
-    LevelSettings settings = level_settings(level, profile.kind);
-    const OpponentSpec& search = profile.search;
-    if (search.has_own_limits()) {
+LevelSettings level_settings(const Profile& profile, int level, bool looks_ahead) {
+    LevelSettings settings = level_settings(level, looks_ahead);
+    if (profile.depth || profile.nodes || profile.seconds) {
         if (level == highest_level) settings.limits = {};
-        if (search.depth)
-            settings.limits.depth = std::min(settings.limits.depth.value_or(*search.depth), *search.depth);
-        if (search.nodes)
-            settings.limits.nodes = std::min(settings.limits.nodes.value_or(*search.nodes), *search.nodes);
-        settings.limits.seconds = search.seconds;
+        if (profile.depth)
+            settings.limits.depth = std::min(settings.limits.depth.value_or(*profile.depth), *profile.depth);
+        if (profile.nodes)
+            settings.limits.nodes = std::min(settings.limits.nodes.value_or(*profile.nodes), *profile.nodes);
+        settings.limits.seconds = profile.seconds;
     }
-    settings.margins = search.margins;
+    settings.margins = profile.margins;
     const LevelText& text = profile.levels[static_cast<std::size_t>(level - lowest_level)];
     if (text.depth) settings.limits.depth = text.depth;
     if (text.nodes) settings.limits.nodes = text.nodes;
@@ -425,8 +453,6 @@ LevelSettings level_settings(const Profile& profile, int level) {
     settings.sees_losses = text.sees_losses.value_or(settings.sees_losses);
     return settings;
 }
-
-namespace detail {
 
 void fail_in_profile(const Profile& profile, const DataPlace& place, const std::string& problem,
                      const std::string& expected) {
@@ -445,7 +471,5 @@ void fail_unknown_in_profile(const Profile& profile, const PlacedName& name, con
     fail_in_profile(profile, name.place, "there is no " + std::string(what) + " '" + name.name + "'",
                     (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(known));
 }
-
-}  // namespace detail
 
 }  // namespace arvek

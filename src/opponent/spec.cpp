@@ -4,6 +4,7 @@
 #include <charconv>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/opponent/profile.hpp"
 
 namespace arvek {
 
@@ -15,44 +16,49 @@ std::string level_range() { return std::to_string(lowest_level) + " to " + std::
 
 }  // namespace
 
-const std::vector<std::string>& opponent_names() {
-    static const std::vector<std::string> names{"random", "ruled", "minimax", "alphabeta", "standard"};
-    return names;
+const ChooserInfo* find_chooser(std::span<const ChooserInfo> choosers, std::string_view name) {
+    const auto at = std::find_if(choosers.begin(), choosers.end(), [&](const auto& info) { return info.name == name; });
+    return at == choosers.end() ? nullptr : &*at;
 }
 
-bool opponent_searches(std::string_view name) { return name == "minimax" || name == "alphabeta" || name == "standard"; }
-bool opponent_has_levels(std::string_view name) { return name != "random"; }
+int level_of(const OpponentSpec& spec) {
+    return spec.level.value_or(spec.profile ? spec.profile->level : highest_level);
+}
 
-OpponentSpec read_opponent(std::string_view text) {
+OpponentSpec read_opponent(std::string_view text, std::span<const ChooserInfo> known) {
     const auto at = text.find('@');
     OpponentSpec spec;
     spec.name = std::string(text.substr(0, at));
-    const auto& names = opponent_names();
-    if (std::find(names.begin(), names.end(), spec.name) == names.end()) {
+    const ChooserInfo* chooser = find_chooser(known, spec.name);
+    if (chooser == nullptr) {
+        std::vector<std::string> names;
+        for (const ChooserInfo& info : known) names.push_back(info.name);
         const std::string nearest = nearest_of(spec.name, names);
-        throw InputError("opponent", "there is no opponent " + quoted(spec.name),
+        throw InputError("opponent", "there is no opponent " + quoted(text.substr(0, std::min<std::size_t>(at, 60))),
                          (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(names));
     }
-    if (at != std::string_view::npos) {
-        const std::string_view digits = text.substr(at + 1);
-        const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), spec.level);
-        if (error != std::errc{} || end != digits.data() + digits.size())
-            throw InputError("opponent", at + 2, quoted(digits) + " is no level", level_range());
-        check_level(spec.name, spec.level);
-    }
+    if (at == std::string_view::npos) return spec;
+    const std::string_view digits = text.substr(at + 1);
+    int level = 0;
+    const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), level);
+    if (error != std::errc{} || end != digits.data() + digits.size())
+        throw InputError("opponent", at + 2, quoted(digits.substr(0, 60)) + " is no level", level_range());
+    if (!chooser->has_levels)
+        throw InputError("level", "the opponent " + quoted(spec.name) + " has no levels",
+                         "no level, or another opponent");
+    check_level(spec.name, level);
+    spec.level = level;
     return spec;
 }
 
 std::string opponent_text(const OpponentSpec& spec) {
-    return spec.level == highest_level ? spec.name : spec.name + "@" + std::to_string(spec.level);
+    const int level = level_of(spec);
+    return level == highest_level ? spec.name : spec.name + "@" + std::to_string(level);
 }
 
 void check_level(std::string_view opponent, int level) {
-    if (!opponent_has_levels(opponent))
-        throw InputError("level", "the opponent " + quoted(opponent) + " has no levels",
-                         "no level, or another opponent");
     if (level < lowest_level || level > highest_level)
-        throw InputError("level", std::to_string(level) + " is out of range", level_range());
+        throw InputError("level", std::to_string(level) + " is out of range for " + quoted(opponent), level_range());
 }
 
 }  // namespace arvek

@@ -1,40 +1,39 @@
-// Plots, drawn by gnuplot.
+// Plots, drawn by gnuplot. Every text that comes from elsewhere is data to it: it stands in a data block, which gnuplot does
+// not read as commands nor for substitutions, and the picture goes to standard output, so that no name is passed.
 
-#include <cstdlib>
 #include <filesystem>
 #include <iomanip>
 #include <sstream>
-#include <system_error>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/picture/ladder_plot.hpp"
-#include "arvek/picture/tree_picture.hpp"
-#include "files.hpp"
+#include "drawing_program.hpp"
 
 namespace arvek {
 
 namespace {
 
-/// A text between double quotes as gnuplot reads it, with nothing in it that means more than itself.
-std::string gnuplot_quoted(const std::string& text) {
-    std::string quoted = "\"";
-    for (const char letter : text) {
-        if (static_cast<unsigned char>(letter) < 0x20) continue;
-        if (letter == '"' || letter == '\\') quoted += '\\';
-        quoted += letter;
-    }
-    return quoted + "\"";
+constexpr const char* end_of_data = "END";
+
+/// One line of a data block, which never is its end.
+std::string data_line(const std::string& text) {
+    std::string line;
+    for (const char letter : text)
+        if (static_cast<unsigned char>(letter) >= 0x20 && letter != 0x7f) line += letter;
+    return line == end_of_data || line.empty() ? line + " " : line;
 }
 
-std::string script_of(const LadderPlot& plot, const std::string& ending, const std::string& output) {
+std::string script_of(const LadderPlot& plot, const std::string& ending) {
     std::ostringstream script;
     script << std::fixed << std::setprecision(3);
     script << "set encoding utf8\n"
            << (ending == ".svg" ? "set terminal svg size 1280,800 font 'DejaVu Sans,18' background '#ffffff'\n"
                                 : "set terminal pngcairo size 1280,800 font 'DejaVu Sans,15' background '#ffffff'\n")
-           << "set output " << gnuplot_quoted(output) << "\n"
-           << "set title " << gnuplot_quoted(plot.title) << " noenhanced\n"
-           << "set xlabel 'level'\nset ylabel " << gnuplot_quoted("rating (" + plot.unit_note + ")") << " noenhanced\n"
+           << "$texts << " << end_of_data << "\n"
+           << data_line(plot.title) << "\n"
+           << data_line("rating (" + plot.unit_note + ")") << "\n"
+           << end_of_data << "\n"
+           << "set title $texts[1] noenhanced\nset xlabel 'level'\nset ylabel $texts[2] noenhanced\n"
            << "set y2label 'score against random moves, %'\nset y2tics 0,10,100\nset y2range [0:104]\nset ytics "
               "nomirror\n"
            << "set xrange [0.5:10.5]\nset xtics 1,1,10\nset grid y lt 1 lc rgb '#dddddd'\nset key left top\n"
@@ -54,28 +53,27 @@ std::string script_of(const LadderPlot& plot, const std::string& ending, const s
 
 }  // namespace
 
-void check_plot_name(const std::string& path) {
-    const std::string ending = std::filesystem::path(path).extension().string();
+struct LadderPlotFile::Parts {
+    std::string ending;
+    OutputFile file;
+};
+
+LadderPlotFile::LadderPlotFile(const std::string& path) {
+    std::string ending = std::filesystem::path(path).extension().string();
     if (ending != ".svg" && ending != ".png")
-        throw InputError(path, "a plot can not be written to a name with this ending", ".svg or .png");
-    detail::require_folder_of(path);
-    if (std::system("command -v gnuplot >/dev/null 2>&1") != 0)
+        throw InputError(path, "a plot cannot be written to a name with this ending", ".svg or .png");
+    if (!detail::has_program("gnuplot"))
         throw InputError(path, "the program gnuplot, which draws it, is not there", "gnuplot installed, or no plot");
+    parts_ = std::unique_ptr<Parts>(new Parts{std::move(ending), OutputFile(path)});
 }
 
-void write_ladder_plot(const std::string& path, const LadderPlot& plot) {
-    check_plot_name(path);
-    const std::string text = path + ".unfinished.gnuplot", drawn = path + ".unfinished";
-    detail::write_beside(text, path, script_of(plot, std::filesystem::path(path).extension().string(), drawn));
-    const bool done = std::system(("gnuplot " + detail::shell_quoted(text) + " 2>/dev/null").c_str()) == 0;
-    std::error_code error;
-    std::filesystem::remove(text, error);
-    if (done) {
-        detail::replace_file(drawn, path);
-    } else {
-        std::filesystem::remove(drawn, error);
-        detail::throw_not_written(path);
-    }
+LadderPlotFile::~LadderPlotFile() = default;
+
+void LadderPlotFile::write(const LadderPlot& plot) {
+    OutputFile& file = parts_->file;
+    if (!detail::draw_with("gnuplot", {}, script_of(plot, parts_->ending), file))
+        throw InputError(file.path(), "gnuplot could not draw it", "room on the disk");
+    file.commit();
 }
 
 }  // namespace arvek

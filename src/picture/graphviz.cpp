@@ -1,53 +1,48 @@
 // Files of pictures, drawn by Graphviz.
 
-#include <cstdlib>
 #include <filesystem>
-#include <system_error>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/picture/tree_picture.hpp"
-#include "files.hpp"
+#include "drawing_program.hpp"
 
 namespace arvek {
 
-using detail::replace_file, detail::shell_quoted, detail::throw_not_written, detail::write_beside;
-
 namespace {
 
-std::string ending_of(const std::string& path) { return std::filesystem::path(path).extension().string(); }
+std::string checked_ending(const std::string& path) {
+    const std::string ending = std::filesystem::path(path).extension().string();
+    if (ending != ".dot" && ending != ".svg" && ending != ".png")
+        throw InputError(path, "a picture cannot be written to a name with this ending", ".svg, .png, .dot or .json");
+    if (ending != ".dot" && !detail::has_program("dot"))
+        throw InputError(path, "Graphviz's program dot, which draws it, is not there",
+                         "Graphviz installed, or a name that ends in .dot or .json");
+    return ending;
+}
 
 }  // namespace
 
-void check_picture_name(const std::string& path) {
-    detail::require_folder_of(path);
-    const std::string ending = ending_of(path);
-    if (ending != ".dot" && ending != ".svg" && ending != ".png")
-        throw InputError(path, "a picture can not be written to a name with this ending", ".svg, .png, .dot or .json");
-    if (ending != ".dot" && std::system("command -v dot >/dev/null 2>&1") != 0)
-        throw InputError(path, "Graphviz's program dot, which draws it, is not there",
-                         "Graphviz installed, or a name that ends in .dot or .json");
+struct TreePictureFile::Parts {
+    std::string ending;
+    OutputFile file;
+};
+
+TreePictureFile::TreePictureFile(const std::string& path) {
+    std::string ending = checked_ending(path);
+    parts_ = std::unique_ptr<Parts>(new Parts{std::move(ending), OutputFile(path)});
 }
 
-void write_tree_picture(const std::string& path, const TreePicture& picture) {
-    check_picture_name(path);
-    const std::string ending = ending_of(path);
-    if (ending == ".dot") {
-        write_file(path, tree_as_dot(picture));
-        return;
-    }
-    const std::string text = path + ".unfinished.dot", drawn = path + ".unfinished";
-    write_beside(text, path, tree_as_dot(picture));
-    const std::string command =
-        "dot -T" + ending.substr(1) + " -o " + shell_quoted(drawn) + " " + shell_quoted(text) + " 2>/dev/null";
-    const bool done = std::system(command.c_str()) == 0;
-    std::error_code error;
-    std::filesystem::remove(text, error);
-    if (done) {
-        replace_file(drawn, path);
-    } else {
-        std::filesystem::remove(drawn, error);
-        throw_not_written(path);
-    }
+TreePictureFile::~TreePictureFile() = default;
+
+void TreePictureFile::write(const TreeReport& report) {
+    OutputFile& file = parts_->file;
+    if (parts_->ending == ".dot")
+        file.write(tree_as_dot(report));
+    else if (!detail::draw_with("dot", {"-T" + parts_->ending.substr(1)}, tree_as_dot(report), file))
+        throw InputError(file.path(), "Graphviz's program dot could not draw it", "a smaller tree, or room on the disk");
+    file.commit();
 }
+
+void write_tree_picture(const std::string& path, const TreeReport& report) { TreePictureFile(path).write(report); }
 
 }  // namespace arvek

@@ -15,11 +15,14 @@ std::string score_text(Score score, ScoreKind kind) {
            " in " + std::to_string(score.plies());
 }
 
-std::string grouped(std::uint64_t number) {
-    std::string digits = std::to_string(number);
+std::string grouped(std::uint64_t number) { return grouped(std::to_string(number)); }
+
+std::string grouped(const std::string& digits) {
+    if (digits.empty() || digits.find_first_not_of("0123456789") != std::string::npos) return digits;
+    std::string text = digits;
     for (auto at = static_cast<std::ptrdiff_t>(digits.size()) - 3; at > 0; at -= 3)
-        digits.insert(static_cast<std::size_t>(at), 1, ',');
-    return digits;
+        text.insert(static_cast<std::size_t>(at), 1, ',');
+    return text;
 }
 
 }  // namespace arvek

@@ -1,7 +1,6 @@
 #include "arvek/picture/tree_picture.hpp"
 
 #include <algorithm>
-#include <queue>
 
 #include "arvek/picture/score_text.hpp"
 
@@ -48,7 +47,7 @@ std::string spared_text(const std::vector<std::string>& spared) {
     return spared.size() > spared_named ? text + " ..." : text;
 }
 
-std::vector<std::string> lines_of(const PicturedNode& node) {
+std::vector<std::string> lines_of(const ReportedNode& node) {
     if (node.parent < 0)
         return {node.to_move + " to move", score_text(node.score, node.kind), counted(node.positions, "position")};
     std::vector<std::string> lines{(node.on_line ? "> " : "") + node.player + " " + node.move + "   " +
@@ -62,47 +61,7 @@ std::vector<std::string> lines_of(const PicturedNode& node) {
 
 }  // namespace
 
-namespace detail {
-
-std::vector<bool> nodes_to_show(const std::vector<TreeShape>& nodes, std::size_t most) {
-    std::vector<bool> shown(nodes.size(), false);
-    std::vector<std::vector<std::size_t>> children(nodes.size());
-    for (std::size_t i = 1; i < nodes.size(); ++i) children[static_cast<std::size_t>(nodes[i].parent)].push_back(i);
-
-    struct Candidate {
-        bool on_line;
-        double weight;
-        std::size_t node;
-
-        bool operator<(const Candidate& other) const {
-            if (on_line != other.on_line) return other.on_line;
-            if (weight != other.weight) return weight < other.weight;
-            return node > other.node;
-        }
-    };
-    // First moves matter more than their size says, and the answers on the chosen line too.
-    constexpr double first_move_weight = 100.0, line_weight = 20.0;
-    std::priority_queue<Candidate> candidates;
-    if (!nodes.empty()) candidates.push({true, 0.0, 0});
-    for (std::size_t count = 0; count < most && !candidates.empty(); ++count) {
-        const std::size_t node = candidates.top().node;
-        candidates.pop();
-        shown[node] = true;
-        for (const std::size_t child : children[node]) {
-            double weight = static_cast<double>(nodes[child].positions);
-            if (node == 0)
-                weight *= first_move_weight;
-            else if (nodes[node].on_line)
-                weight *= line_weight;
-            candidates.push({nodes[child].on_line, weight, child});
-        }
-    }
-    return shown;
-}
-
-}  // namespace detail
-
-std::string tree_as_dot(const TreePicture& picture) {
+std::string tree_as_dot(const TreeReport& report) {
     std::string dot =
         "digraph search {\n  rankdir=LR; nodesep=0.10; ranksep=0.45; bgcolor=\"white\";\n"
         "  size=\"13.3,8.3\"; ratio=\"compress\"; dpi=96;\n"
@@ -110,16 +69,16 @@ std::string tree_as_dot(const TreePicture& picture) {
         "  edge [arrowsize=0.5, color=\"#8a8a8a\"];\n";
     dot +=
         "  labelloc=t; labeljust=l; fontname=\"DejaVu Sans\"; fontsize=13;\n  label=" +
-        quoted_lines({picture.title, "Searched to depth " + std::to_string(picture.depth) + "; kept: " +
-                                         (picture.plies == 1 ? "1 ply" : std::to_string(picture.plies) + " plies") +
-                                         ". Scores as " + picture.to_move + " sees them. Rounded: " + picture.to_move +
+        quoted_lines({report.title, "Searched to depth " + std::to_string(report.depth) + "; kept: " +
+                                         (report.plies == 1 ? "1 ply" : std::to_string(report.plies) + " plies") +
+                                         ". Scores as " + report.to_move + " sees them. Rounded: " + report.to_move +
                                          " to move; cornered: the rival; double: the game is " +
                                          "over. Dashed: a cutoff. Thick, with >: the chosen line."},
                      "\\l") +
         ";\n";
-    std::vector<bool> has_children(picture.nodes.size(), false);
-    for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
-        const PicturedNode& node = picture.nodes[i];
+    std::vector<bool> has_children(report.nodes.size(), false);
+    for (std::size_t i = 0; i < report.nodes.size(); ++i) {
+        const ReportedNode& node = report.nodes[i];
         const bool cut = !node.spared.empty();
         dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node), "\\n") +
                ", shape=box, style=\"filled" +
@@ -136,8 +95,8 @@ std::string tree_as_dot(const TreePicture& picture) {
         dot += "  n" + std::to_string(node.parent) + " -> n" + std::to_string(i) +
                (node.on_line ? " [penwidth=3, color=\"#202020\"]" : "") + ";\n";
     }
-    for (std::size_t i = 0; i < picture.nodes.size(); ++i) {
-        const PicturedNode& node = picture.nodes[i];
+    for (std::size_t i = 0; i < report.nodes.size(); ++i) {
+        const ReportedNode& node = report.nodes[i];
         if (node.more == 0 || !has_children[i]) continue;
         dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) +
                " more, " + counted(node.more_positions, "position") +

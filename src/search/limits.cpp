@@ -14,7 +14,7 @@ void check_limits(const Limits& limits) {
     if (limits.nodes && *limits.nodes < 1) throw InputError("nodes", "0 is out of range", "at least 1 node");
     if (limits.seconds && !(*limits.seconds > 0 && std::isfinite(*limits.seconds)))
         throw InputError("time", std::to_string(*limits.seconds) + " is out of range", "more than 0 seconds");
-    if (limits.seconds && limits.clock == nullptr)
+    if (limits.seconds && !limits.clock)
         throw InputError("time", "a time limit needs a clock", "Limits::clock to be set");
 }
 

@@ -4,7 +4,7 @@
 #include <algorithm>
 
 #include "arvek/version.hpp"
-#include "values.hpp"
+#include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
 
@@ -56,6 +56,12 @@ void add_threads(CLI::App* verb, Arguments& arguments) {
 
 void add_memory(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
     verb->add_option("--memory", arguments.memory, meaning)->option_text("MIB");
+}
+
+void add_options(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--option", arguments.options, "an option of the opponent, as 'games --format json' lists them")
+        ->option_text("NAME=VALUE")
+        ->allow_extra_args(false);
 }
 
 void add_win_or_loss(CLI::App* verb, Arguments& arguments, const std::string& meaning) {
@@ -111,6 +117,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("SECONDS");
     add_threads(play, arguments);
     add_memory(play, arguments, "MiB for the table of the standard search; 16 by default");
+    add_options(play, arguments);
+    play->add_option("--time", arguments.time, "the opponent thinks for so long at the most, besides its level")
+        ->option_text("SECONDS");
     add_win_or_loss(play, arguments, "the opponent plays to win, not for the margin");
     add_seed(play, arguments, "seed of the opponent's choices; without it games differ");
 
@@ -120,7 +129,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
         ->add_option("--algorithm", arguments.algorithm,
-                     "minimax, alphabeta or standard; a list with commas compares them")
+                     "what looks ahead, such as minimax, alphabeta or standard; a list with commas compares them")
         ->option_text("NAME[,NAME]");
     add_limits(decide, arguments);
     decide->add_option("--without", arguments.without, "switch a technique of the standard search off; may be repeated")
@@ -131,6 +140,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->allow_extra_args(false);
     add_threads(decide, arguments);
     add_memory(decide, arguments, "MiB for the table of the standard search; 16 by default");
+    add_options(decide, arguments);
     add_win_or_loss(decide, arguments, "only win, draw or loss counts at the end, not the margin");
     decide
         ->add_option("--tree", arguments.tree,
@@ -168,6 +178,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     match->add_flag("--until-sure", arguments.until_sure,
                     "stop when it is sure who is better: at most 5 % wrong where one wins 55 % of decided games");
     add_jobs(match, arguments);
+    match->add_option("--time", arguments.time, "a decision may take so long; who takes over twice as long loses the game")
+        ->option_text("SECONDS");
     match->add_flag("--records", arguments.records, "also give the moves of every game");
     match->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
         ->option_text("FILE");
@@ -210,7 +222,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         throw InputError("", problem + "; see '" + program + verb + " --help'");
     }
     if (!parsed.help && arguments.format != "text" && arguments.format != "json")
-        throw InputError("--format", "'" + arguments.format + "' is not known", "text or json");
+        throw InputError("--format", in_quotes(arguments.format) + " is not known", "text or json");
     return parsed;
 }
 

@@ -32,6 +32,7 @@ struct Arguments {
     std::vector<std::string> without;
     std::vector<std::string> with;
     std::optional<std::string> threads;
+    std::vector<std::string> options;
     std::optional<std::string> show;
     std::optional<std::string> tree;
     std::optional<std::string> tree_plies;

@@ -5,6 +5,7 @@
 #include <poll.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <array>
 #include <atomic>
 #include <cerrno>
@@ -12,6 +13,8 @@
 #include <csignal>
 #include <cstdio>
 #include <ostream>
+
+#include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
 
@@ -116,36 +119,41 @@ class PlainReader final : public LineReader {
             return std::nullopt;
         }
         if (!line.empty() && line.back() == '\r') line.pop_back();
-        out_ << line << "\n";
+        out_ << message_line(line, 300) << "\n";
         return line;
     }
 
    private:
-    /// std::cin would sit through an interrupt, so standard input is read directly.
+    /// std::cin would sit through an interrupt, so standard input is read directly. Of a line that does not end only so
+    /// much is kept as tells that it is too long.
     bool read_standard_input(std::string& line) {
+        bool any = false;
         for (;;) {
-            if (const auto end = buffer_.find('\n'); end != std::string::npos) {
-                line = buffer_.substr(0, end);
-                buffer_.erase(0, end + 1);
-                return true;
+            if (at_ == filled_) {
+                if (!wait_for_input(true, -1)) return false;
+                const ssize_t got = ::read(STDIN_FILENO, block_.data(), block_.size());
+                if (got < 0 && errno == EINTR) continue;
+                if (got <= 0) return any;
+                at_ = 0;
+                filled_ = static_cast<std::size_t>(got);
             }
-            std::array<char, 4096> block{};
-            if (!wait_for_input(true, -1)) return false;
-            const ssize_t got = ::read(STDIN_FILENO, block.data(), block.size());
-            if (got < 0 && errno == EINTR) continue;
-            if (got <= 0) {
-                line = std::move(buffer_);
-                buffer_.clear();
-                return !line.empty();
-            }
-            buffer_.append(block.data(), static_cast<std::size_t>(got));
+            const char* const first = block_.data() + at_;
+            const char* const last = block_.data() + filled_;
+            const char* const end = std::find(first, last, '\n');
+            any = true;
+            line.append(first, std::min<std::size_t>(static_cast<std::size_t>(end - first), most_kept - std::min(most_kept, line.size())));
+            at_ += static_cast<std::size_t>(end - first) + (end != last ? 1 : 0);
+            if (end != last) return true;
         }
     }
+
+    static constexpr std::size_t most_kept = 4'096;
 
     std::istream& in_;
     bool standard_input_;
     std::ostream& out_;
-    std::string buffer_;
+    std::array<char, 4'096> block_{};
+    std::size_t at_ = 0, filled_ = 0;  ///< what of the block is still to be read
 };
 
 }  // namespace

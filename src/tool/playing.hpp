@@ -1,27 +1,28 @@
 #pragma once
 // What the verbs that play many games have in common. Each function throws InputError for what is wrong.
 
-#include <algorithm>
 #include <string>
 #include <vector>
 
 #include "arguments.hpp"
-#include "arvek/arena/match.hpp"
 
 namespace arvek::tool {
 
 /// --threads, or one for each core.
 int threads_of(const Arguments& arguments);
-/// The openings of the --openings file, a line of moves each; '#' begins a comment.
-std::vector<std::vector<std::string>> openings_of(const Arguments& arguments);
-/// --opening-plies, or `standard`.
-int opening_plies_of(const Arguments& arguments, int standard);
 
-/// A match of which no game is played, to find out whether it could begin.
-inline MatchOptions with_no_games(MatchOptions options) {
-    static constexpr bool stops = true;
-    options.stop = StopToken([](const void* state) { return *static_cast<const bool*>(state); }, &stops);
-    return options;
-}
+/// The openings of a file, and where each stands.
+struct Openings {
+    std::vector<std::vector<std::string>> moves;
+    std::vector<std::size_t> lines;  ///< from 1
+
+    /// Says the file and the line of an opening, for an error that names the opening by its place.
+    std::string place(const std::string& path, std::size_t opening) const;
+};
+
+/// Those of the --openings file, a line of moves each; '#' begins a comment.
+Openings openings_of(const Arguments& arguments);
+/// --opening-plies, or `otherwise`.
+int opening_plies_of(const Arguments& arguments, int otherwise);
 
 }  // namespace arvek::tool

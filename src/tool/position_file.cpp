@@ -1,24 +1,20 @@
 #include "position_file.hpp"
 
-#include <filesystem>
-#include <fstream>
 #include <string_view>
 
+#include "arvek/arena/files.hpp"
 #include "arvek/game/data_file.hpp"
-#include "values.hpp"
+#include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
 
 namespace {
 
 DataFile opened(const std::string& path) {
-    DataFile file(file_text(path), path);
+    DataFile file(read_text_file(path), path);
     if (file.root().entries.empty()) throw InputError(path, "the file is empty", "a TOML document with keys");
     return file;
 }
-
-/// More than any kind of file may have, and little enough to hold in memory.
-constexpr std::streamsize most_file_bytes = 4'000'000;
 
 /// Of a list of texts.
 std::vector<std::string> texts_of(const DataFile& file, const DataNode& node, const std::string& what) {
@@ -30,24 +26,7 @@ std::vector<std::string> texts_of(const DataFile& file, const DataNode& node, co
 
 }  // namespace
 
-std::string file_text(const std::string& path) {
-    std::error_code problem;
-    if (!std::filesystem::exists(path, problem))
-        throw InputError(path, "there is no such file", "a readable .toml file");
-    if (std::filesystem::is_directory(path, problem)) throw InputError(path, "it is a folder", "a readable .toml file");
-    std::ifstream stream(path, std::ios::binary);
-    std::string content(most_file_bytes + 1, '\0');
-    stream.read(content.data(), static_cast<std::streamsize>(content.size()));
-    if (!stream.eof() && stream.gcount() <= most_file_bytes)
-        throw InputError(path, "the file can not be read", "a readable .toml file");
-    if (stream.gcount() > most_file_bytes)
-        throw InputError(path, "the file is larger than " + std::to_string(most_file_bytes) + " bytes",
-                         "a smaller one");
-    content.resize(static_cast<std::size_t>(stream.gcount()));
-    return content;
-}
-
-bool names_position_file(const std::string& text) {
+bool names_toml_file(const std::string& text) {
     constexpr std::string_view ending = ".toml";
     return text.size() > ending.size() && text.compare(text.size() - ending.size(), ending.size(), ending) == 0;
 }
@@ -58,21 +37,23 @@ PositionFile read_position_file(const std::string& path) {
     file.allow_only(root, {"game", "set", "position", "note"});
     PositionFile found;
     found.game = file.text_or(root, "game", "");
-    found.position = file.text(file.required(root, "position", "\"...\""), "'position'");
+    const DataNode& position = file.required(root, "position", "\"...\"");
+    found.position = file.text(position, "'position'");
+    found.position_place = file.at(position.place);
     (void)file.text_or(root, "note", "");
     if (const DataNode* set = root.find("set")) {
         file.require_table(*set, "'set'", "{ name = value, ... }");
         for (const auto& [key, place, value] : set->entries) {
             std::string text;
             switch (value.kind) {
-                case DataNode::Kind::Text: text = value.text; break;
-                case DataNode::Kind::WholeNumber: text = std::to_string(value.whole); break;
-                case DataNode::Kind::TrueOrFalse: text = value.truth ? "true" : "false"; break;
+                case DataNode::Kind::String: text = value.text; break;
+                case DataNode::Kind::Integer: text = std::to_string(value.integer); break;
+                case DataNode::Kind::Boolean: text = value.truth ? "true" : "false"; break;
                 default:
                     file.fail(value, in_quotes(key) + " has a value of a wrong kind",
-                              "a number, true, false or a text");
+                              "an integer, a boolean or a string");
             }
-            found.settings.push_back(key + "=" + text);
+            found.settings.push_back({key, text, file.at(place)});
         }
     }
     return found;

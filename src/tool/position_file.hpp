@@ -12,13 +12,20 @@
 namespace arvek::tool {
 
 struct PositionFile {
-    std::string game;                   ///< may be empty: any game
-    std::vector<std::string> settings;  ///< "name=value"
+    struct Setting {
+        std::string name;
+        std::string value;
+        std::string place;  ///< "file.toml, line 2, column 9"
+    };
+
+    std::string game;  ///< may be empty: any game
+    std::vector<Setting> settings;
     std::string position;
+    std::string position_place;
 };
 
-/// Whether an option's text names a file rather than being a position itself.
-bool names_position_file(const std::string& text);
+/// Whether an option's text names a TOML file rather than being a position or a name itself.
+bool names_toml_file(const std::string& text);
 
 /// Throws InputError with file, line and column.
 PositionFile read_position_file(const std::string& path);
@@ -33,8 +40,5 @@ struct TourStep {
 
 /// Reads a tour: `[[step]]` tables with `title`, `say`, `run` and `type`. Throws InputError with file, line and column.
 std::vector<TourStep> read_tour(const std::string& path);
-
-/// What a file holds. Throws InputError when it can not be read.
-std::string file_text(const std::string& path);
 
 }  // namespace arvek::tool

@@ -1,5 +1,6 @@
 #include "arvek/tool/tool.hpp"
 
+#include <fcntl.h>
 #include <unistd.h>
 
 #include <cstdlib>
@@ -7,6 +8,7 @@
 #include <iostream>
 
 #include "arguments.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
 
@@ -40,28 +42,33 @@ Tool::Tool(std::string program) : program_(std::move(program)) {}
 Tool::~Tool() = default;
 
 void Tool::add_entry(std::unique_ptr<GameEntry> entry) {
-    const std::string& name = entry->name();
-    if (name.empty() || name.find_first_not_of("abcdefghijklmnopqrstuvwxyz0123456789_") != std::string::npos)
-        throw InputError("add", "'" + name + "' is no name for a game", "lower-case letters, digits and underscores");
     for (const auto& game : games_)
-        if (game->name() == name)
-            throw InputError("add", "there are two games named '" + name + "'", "a name of its own for each");
+        if (game->name() == entry->name())
+            throw InputError("game", "there are two named '" + entry->name() + "'", "a name of its own for each");
     games_.push_back(std::move(entry));
 }
 
+/// A standard stream that was closed would be the next file that is opened, and take what is meant for the stream.
+static void fill_closed_streams() {
+    for (const int stream : {STDIN_FILENO, STDOUT_FILENO, STDERR_FILENO})
+        if (::fcntl(stream, F_GETFD) < 0) (void)!::open("/dev/null", O_RDONLY);
+}
+
 int Tool::run(int argc, const char* const* argv) const {
+    fill_closed_streams();
     const bool typed = isatty(STDIN_FILENO) != 0 && isatty(STDOUT_FILENO) != 0;
     const Console console{std::cin, std::cout, std::cerr, wants_colour(), typed, true, isatty(STDERR_FILENO) != 0};
     const int status = run(std::vector<std::string>(argv + (argc > 0 ? 1 : 0), argv + argc), console);
     std::cout.flush();
     if (!std::cout) {
-        std::cerr << program_ << ": the output could not be written\n";
-        return 2;
+        if (status == 0) std::cerr << program_ << ": the output could not be written\n";
+        return status == 0 ? 2 : status;
     }
     return status;
 }
 
 int Tool::run(const std::vector<std::string>& arguments, const Console& console) const {
+    const auto say = [&](const std::string& message) { console.err << message_line(program_ + ": " + message) << "\n"; };
     try {
         const ParsedCommandLine parsed = parse_command_line(program_, arguments);
         if (parsed.help) {
@@ -70,13 +77,19 @@ int Tool::run(const std::vector<std::string>& arguments, const Console& console)
         }
         return run_verb(*this, parsed.arguments, console);
     } catch (const InputError& error) {
-        console.err << printable(program_ + ": " + error.what()) << "\n";
+        say(error.what());
         return 2;
     } catch (const RulesError& error) {
-        console.err << printable(program_ + ": the rules of the game do not hold: " + error.what()) << "\n";
+        say(std::string("the rules of the game do not hold: ") + error.what());
         return 1;
     } catch (const std::bad_alloc&) {
-        console.err << program_ << ": there is not enough memory for this\n";
+        say("there is not enough memory for this");
+        return 1;
+    } catch (const std::exception& error) {
+        say(std::string("the game, or something it uses, threw: ") + error.what());
+        return 1;
+    } catch (...) {
+        say("the game threw what is no std::exception");
         return 1;
     }
 }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
 
@@ -12,7 +13,7 @@ namespace {
 constexpr double longest_seconds = 86'400;
 
 template <class Number>
-bool reads_whole(std::string_view text, Number& number) {
+bool reads_all(std::string_view text, Number& number) {
     const char* end = text.data() + text.size();
     const auto result = std::from_chars(text.data(), end, number);
     return !text.empty() && result.ec == std::errc{} && result.ptr == end;
@@ -20,36 +21,17 @@ bool reads_whole(std::string_view text, Number& number) {
 
 }  // namespace
 
-std::string in_quotes(std::string_view text) {
-    constexpr std::size_t longest_shown = 60;
-    if (text.size() <= longest_shown) return "'" + std::string(text) + "'";
-    return "'" + std::string(text.substr(0, longest_shown)) + "...'";
-}
-
-std::string printable(std::string text) {
-    for (char& letter : text)
-        if (static_cast<unsigned char>(letter) < 0x20 || letter == 0x7f) letter = ' ';
-    return text;
-}
-
-std::string lower_case(std::string_view text) {
-    std::string lower(text);
-    for (char& letter : lower)
-        if (letter >= 'A' && letter <= 'Z') letter = static_cast<char>(letter - 'A' + 'a');
-    return lower;
-}
-
-std::int64_t whole_number(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most) {
+std::int64_t integer_value(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most) {
     std::int64_t number = 0;
     const std::string range =
         most == INT64_MAX ? std::to_string(least) + " or more" : std::to_string(least) + " to " + std::to_string(most);
-    if (!reads_whole(text, number)) {
+    if (!reads_all(text, number)) {
         // A number that is only too large is out of range rather than no number.
         const bool digits =
             !text.empty() && text.find_first_not_of("0123456789", text[0] == '-' ? 1 : 0) == std::string_view::npos;
-        throw InputError(option, in_quotes(text) + (digits ? " is out of range" : " is no whole number"), range);
+        throw InputError(option, in_quotes(text) + (digits ? " is out of range" : " is no integer"), range);
     }
-    if (number < least || number > most) throw InputError(option, std::string(text) + " is out of range", range);
+    if (number < least || number > most) throw InputError(option, in_quotes(text) + " is out of range", range);
     return number;
 }
 
@@ -63,7 +45,7 @@ double seconds_value(std::string_view option, std::string_view text, bool zero_a
         digits.remove_suffix(1);
     }
     double seconds = 0;
-    const bool reads = reads_whole(digits, seconds);
+    const bool reads = reads_all(digits, seconds);
     seconds *= unit;
     if (!reads || !std::isfinite(seconds) || seconds > longest_seconds || seconds < 0 ||
         (seconds == 0 && !zero_allowed))
@@ -85,7 +67,7 @@ std::vector<std::string> comma_parts(std::string_view text) {
 
 std::vector<int> number_list(std::string_view option, std::string_view text, int least, int most) {
     std::vector<int> numbers;
-    const auto read = [&](std::string_view part) { return static_cast<int>(whole_number(option, part, least, most)); };
+    const auto read = [&](std::string_view part) { return static_cast<int>(integer_value(option, part, least, most)); };
     for (const std::string& part : comma_parts(text)) {
         const auto dots = part.find("..");
         if (dots == std::string::npos) {

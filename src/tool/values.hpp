@@ -8,7 +8,7 @@
 
 namespace arvek::tool {
 
-std::int64_t whole_number(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most);
+std::int64_t integer_value(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most);
 
 /// Seconds, as "0.5", "0.5s" or "500ms"; more than 0, or 0 too where `zero_allowed`; at most a day.
 double seconds_value(std::string_view option, std::string_view text, bool zero_allowed);
@@ -18,12 +18,5 @@ std::vector<int> number_list(std::string_view option, std::string_view text, int
 
 /// The parts of a text between commas.
 std::vector<std::string> comma_parts(std::string_view text);
-
-std::string in_quotes(std::string_view text);
-
-/// One line for a terminal, whatever the text holds: control characters become spaces.
-std::string printable(std::string text);
-
-std::string lower_case(std::string_view text);
 
 }  // namespace arvek::tool

@@ -6,7 +6,7 @@
 #include <sstream>
 
 #include "position_file.hpp"
-#include "values.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "verbs.hpp"
 
 namespace arvek::tool {
@@ -30,10 +30,18 @@ std::string shipped_tour() {
 /// A command line for people to read and to repeat.
 std::string typed(const std::string& program, const std::vector<std::string>& arguments) {
     std::string text = program;
-    for (const std::string& argument : arguments)
-        text +=
-            " " + (argument.find_first_of(" |*?'\"") == std::string::npos && !argument.empty() ? argument
-                                                                                               : "'" + argument + "'");
+    constexpr const char* plain =
+        "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_=+,./:@%";
+    for (const std::string& argument : arguments) {
+        text += ' ';
+        if (!argument.empty() && argument.find_first_not_of(plain) == std::string::npos) {
+            text += argument;
+            continue;
+        }
+        text += '\'';
+        for (const char letter : plain_line(argument)) text += letter == '\'' ? std::string("'\\''") : std::string(1, letter);
+        text += '\'';
+    }
     return text;
 }
 
@@ -48,12 +56,12 @@ int run_demo(const Tool& tool, const Arguments& arguments, const Console& consol
     const Paint paint(console.colour);
     int number = 0;
     for (const TourStep& step : tour) {
-        console.out << paint.strong(std::to_string(++number) + ". " + step.title) << "\n";
-        if (!step.say.empty()) console.out << step.say << (step.say.back() == '\n' ? "" : "\n");
+        console.out << paint.strong(std::to_string(++number) + ". " + plain_line(step.title)) << "\n";
+        if (!step.say.empty()) console.out << plain_lines(step.say) << (step.say.back() == '\n' ? "" : "\n");
         for (std::vector<std::string> command : step.run) {
             // Files are named as seen from the tour's folder.
             for (std::string& argument : command)
-                if (names_position_file(argument) && fs::exists(folder / argument))
+                if (names_toml_file(argument) && fs::exists(folder / argument))
                     argument = (folder / argument).string();
             console.out << "\n" << paint.faint("$ " + typed(tool.program(), command)) << "\n" << std::flush;
             if (!command.empty() && command.front() == "demo")

@@ -1,10 +1,12 @@
 #include <fmt/format.h>
 
+#include <exception>
 #include <ostream>
 
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/ladder_plot.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"
 #include "progress.hpp"
@@ -20,35 +22,43 @@ struct Pairing {
     std::size_t a = 0, b = 0;
 };
 
-PairScore score_of(const Pairing& pairing, const MatchResult& result) {
-    return {pairing.a, pairing.b, result.points_a(), result.games};
+LadderPlot plot_of(const LadderReport& report, const std::string& game) {
+    LadderPlot plot;
+    plot.title = game + ": levels of " + report.title + ", " + std::to_string(report.games) + " games of each two";
+    plot.unit_note = "random moves at 0";
+    for (const LevelRow& row : report.rows)
+        if (row.rating && row.against_random)
+            plot.rungs.push_back({row.level, *row.rating, row.against_random->score_a()});
+    return plot;
 }
 
 }  // namespace
 
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
-    OpponentSpec spec = opponent_named(arguments.opponent.value_or(standard_opponent(game)), arguments.game);
-    if (arguments.opponent && arguments.opponent->find('@') != std::string::npos)
-        throw InputError("--opponent", "all levels are measured, so none is to be named", opponent_text(spec));
-    if (spec.profile && spec.profile->kind == ChooserKind::Random)
+    const Session session = open_session(tool, arguments);
+    OpponentSpec spec = opponent_named(arguments.opponent.value_or(usual_opponent(session)), session);
+    if (spec.level)
+        throw InputError("--opponent", "all levels are measured, so none is to be named", "the opponent alone");
+    if (!chooser_of(spec, session).has_levels)
         throw InputError("--opponent", in_quotes(spec.name) + " has no levels", "another opponent");
-    check_level(spec.name, lowest_level);
     const std::vector<int> levels =
         number_list("--levels", arguments.levels.value_or("1..10"), lowest_level, highest_level);
     for (std::size_t i = 1; i < levels.size(); ++i)
         if (levels[i] <= levels[i - 1]) throw InputError("--levels", "they are not in order", "the lower level first");
-    if (arguments.plot) check_plot_name(*arguments.plot);  // before long games
     MatchOptions options;
-    options.games = static_cast<int>(whole_number("--games", arguments.games.value_or("100"), 1, most_games));
+    options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("100"), 1, most_games));
     options.threads = threads_of(arguments);
-    options.opening_plies = opening_plies_of(arguments, game.handle->has_chance() ? 0 : 2);  // dice give variety enough
+    const bool dice = has_chance(session.game().kit.game);
+    options.opening_plies = opening_plies_of(arguments, dice ? 0 : 2);  // dice give variety enough
     options.clock = steady_seconds;
-    const auto openings = openings_of(arguments);
-    require_going_on(game);
+    const Openings openings = openings_of(arguments);
+    require_going_on(session);
 
-    LadderReport report{
-        spec.name, spec.profile ? spec.profile->name : spec.name, options.games, seed_of(arguments, 0), {}};
+    LadderReport report;
+    report.opponent = plain_line(spec.name);
+    report.title = plain_line(spec.profile ? spec.profile->name : spec.name);
+    report.games = options.games;
+    report.seed = seed_of(arguments, 0);
     std::vector<OpponentSpec> opponents{read_opponent("random")};
     std::vector<Pairing> pairings;
     for (std::size_t i = 1; i <= levels.size(); ++i) {
@@ -57,48 +67,48 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
         pairings.push_back({i, 0});
         if (i >= 2) pairings.push_back({i, i - 1});
         if (i >= 3) pairings.push_back({i, i - 2});
-        report.rows.emplace_back().level = spec.level;
+        report.rows.emplace_back().level = levels[i - 1];
     }
+    try {
+        for (const OpponentSpec& each : opponents) session.check_match(each, opponents[0], options, openings.moves);
+    } catch (const OpeningError& error) {
+        throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
+    }
+    std::optional<LadderPlotFile> plot;
+    if (arguments.plot) plot.emplace(*arguments.plot);  // before long games
 
-    const InterruptGuard guard(console.reads_standard_input);
+    const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is finished
     options.stop = InterruptGuard::stop_token();
     std::vector<PairScore> scores;
+    std::size_t players = 1;
     {
         ProgressBar progress(console, static_cast<int>(pairings.size()) * options.games);
         int done = 0;
-        for (const Pairing& pairing : pairings) {
-            options.seed = derived_seed(report.seed, scores.size());
+        for (std::size_t i = 0; i < pairings.size() && report.complete; ++i) {
+            const Pairing& pairing = pairings[i];
+            options.seed = derived_seed(report.seed, i);
             const OpponentSpec &a = opponents[pairing.a], &b = opponents[pairing.b];
-            const MatchResult result = game.table->match(a, b, options, openings, [&](const GameRecord&) {
-                progress.show(++done, opponent_title(a) + " against " + opponent_title(b));
+            const MatchResult result = session.match(a, b, options, openings.moves, [&](const GameRecord&) {
+                progress.show(++done, plain_line(opponent_title(a) + " against " + opponent_title(b)));
             });
-            if (InterruptGuard::interrupted()) {
-                console.err << "\n";
-                throw InputError("levels", "interrupted before every level had played", "let it run, or --games fewer");
-            }
-            scores.push_back(score_of(pairing, result));
+            report.complete = !InterruptGuard::interrupted();
+            if (result.games == 0) continue;
+            scores.push_back({pairing.a, pairing.b, result.points_a(), result.games});
+            players = std::max(players, pairing.a + 1);
             LevelRow& row = report.rows[pairing.a - 1];
-            if (pairing.b == 0)
-                row.against_random = result;
-            else
-                (pairing.b + 1 == pairing.a ? row.against_next_below : row.against_two_below) = result;
+            (pairing.b == 0               ? row.against_random
+             : pairing.b + 1 == pairing.a ? row.against_next_below
+                                          : row.against_two_below) = result;
         }
     }
-    const auto ratings = fit_ratings(opponents.size(), scores, 0);
-    for (std::size_t i = 0; i < report.rows.size(); ++i) report.rows[i].rating = ratings[i + 1];
-
-    if (arguments.plot) {
-        LadderPlot plot;
-        plot.title = game.entry->name() + ": levels of " + report.title + ", " + std::to_string(report.games) +
-                     " games of each two";
-        plot.unit_note = "random moves at 0";
-        for (const LevelRow& row : report.rows)
-            plot.rungs.push_back({row.level, row.rating, row.against_random.score_a()});
-        write_ladder_plot(*arguments.plot, plot);
+    if (players > 1) {
+        const auto ratings = fit_ratings(players, scores, 0);
+        for (std::size_t i = 1; i < players; ++i) report.rows[i - 1].rating = ratings[i];
     }
-    console.out << (arguments.format == "json" ? ladder_as_json(game.subject(), report)
-                                               : ladder_as_text(game.subject(), report, Paint(console.colour)));
-    return 0;
+    console.out << (arguments.format == "json" ? ladder_as_json(session.subject(), report)
+                                               : ladder_as_text(session.subject(), report, Paint(console.colour)));
+    if (plot && players > 1) plot->write(plot_of(report, session.game().name));
+    return report.complete ? 0 : 1;
 }
 
 }  // namespace arvek::tool

@@ -1,17 +1,21 @@
 #include <fmt/format.h>
 
-#include <fstream>
+#include <algorithm>
+#include <atomic>
+#include <exception>
+#include <filesystem>
 #include <ostream>
 #include <sstream>
 #include <thread>
 
+#include "arvek/arena/files.hpp"
+#include "arvek/arena/record.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
-#include "match_file.hpp"
 #include "playing.hpp"
-#include "position_file.hpp"
 #include "progress.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -19,79 +23,129 @@
 namespace arvek::tool {
 
 int threads_of(const Arguments& arguments) {
-    if (arguments.threads) return static_cast<int>(whole_number("--threads", *arguments.threads, 1, most_threads));
+    if (arguments.threads) return static_cast<int>(integer_value("--threads", *arguments.threads, 1, most_threads));
     return static_cast<int>(std::clamp(std::thread::hardware_concurrency(), 1u, static_cast<unsigned>(most_threads)));
 }
 
-std::vector<std::vector<std::string>> openings_of(const Arguments& arguments) {
-    std::vector<std::vector<std::string>> openings;
+std::string Openings::place(const std::string& path, std::size_t opening) const {
+    return path + ", line " + std::to_string(lines[opening]);
+}
+
+Openings openings_of(const Arguments& arguments) {
+    Openings openings;
     if (!arguments.openings) return openings;
     if (arguments.opening_plies)
         throw InputError("--opening-plies", "the openings are in a file", "--openings or --opening-plies");
-    std::ifstream file(*arguments.openings);
+    const std::string text = read_text_file(*arguments.openings);
+    std::istringstream lines(text.starts_with("\xef\xbb\xbf") ? text.substr(3) : text);
     std::string line;
-    while (std::getline(file, line)) {
+    for (std::size_t number = 1; std::getline(lines, line); ++number) {
         std::istringstream words(line);
         std::vector<std::string> moves;
         for (std::string word; words >> word && word[0] != '#';) moves.push_back(word);
-        if (!moves.empty()) openings.push_back(std::move(moves));
+        if (moves.empty()) continue;
+        openings.moves.push_back(std::move(moves));
+        openings.lines.push_back(number);
     }
-    if (!file.eof()) throw InputError(*arguments.openings, "the file can not be read", "a file of openings");
-    if (openings.empty())
+    if (openings.moves.empty())
         throw InputError(*arguments.openings, "there are no openings in it", "a line of moves, such as \"a1 b2\"");
     return openings;
 }
 
-int opening_plies_of(const Arguments& arguments, int standard) {
-    if (arguments.openings || !arguments.opening_plies) return standard;
-    return static_cast<int>(whole_number("--opening-plies", *arguments.opening_plies, 0, 100));
+int opening_plies_of(const Arguments& arguments, int otherwise) {
+    if (arguments.openings || !arguments.opening_plies) return otherwise;
+    return static_cast<int>(integer_value("--opening-plies", *arguments.opening_plies, 0, 100));
 }
 
 namespace {
 
-/// Of the profile's file; 0 where the opponent has none.
-std::uint64_t digest(const OpponentSpec& spec) {
-    return spec.profile ? hash_of_text(file_text(spec.profile->source)) : 0;
+/// Of every file that the match comes from: profiles, and files that parameters of the game name.
+std::map<std::string, std::uint64_t> digests_of(const Session& session, const OpponentSpec& a, const OpponentSpec& b) {
+    std::map<std::string, std::uint64_t> digests;
+    if (a.profile) digests["opponent A"] = hash_of_text(read_text_file(a.profile->source));
+    if (b.profile) digests["opponent B"] = hash_of_text(read_text_file(b.profile->source));
+    for (const Setting& setting : session.game().settings) {
+        std::error_code problem;
+        if (setting.kind == ParameterKind::String && std::filesystem::is_regular_file(setting.value, problem))
+            digests["parameter " + setting.name] = hash_of_text(read_text_file(setting.value));
+    }
+    return digests;
 }
+
+MatchIdentity identity_of(const Session& session, const MatchReport& report, const MatchOptions& options,
+                          const Openings& openings, const OpponentSpec& a, const OpponentSpec& b) {
+    MatchIdentity identity;
+    const Subject subject = session.subject();
+    identity.game = subject.game;
+    for (const Setting& setting : subject.settings) identity.settings.emplace_back(setting.name, setting.value);
+    identity.position = subject.position;
+    identity.a = report.a;
+    identity.b = report.b;
+    identity.seed = report.seed;
+    identity.opening_plies = options.opening_plies;
+    identity.openings = openings.moves;
+    if (options.seconds_a) identity.limits = fmt::format("{} s a decision", *options.seconds_a);
+    identity.digests = digests_of(session, a, b);
+    return identity;
+}
+
+/// A stop that Ctrl-C asks for, or the match itself.
+struct Stopping {
+    std::atomic<bool> asked = false;
+    StopToken token() const {
+        return StopToken(
+            [](const void* state) {
+                return InterruptGuard::interrupted() || static_cast<const Stopping*>(state)->asked.load();
+            },
+            this);
+    }
+};
 
 }  // namespace
 
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
-    const OpponentSpec a = opponent_named(arguments.opponents[0], arguments.game);
-    const OpponentSpec b = opponent_named(arguments.opponents[1], arguments.game);
+    const Session session = open_session(tool, arguments);
+    OpponentSpec a = opponent_named(arguments.opponents[0], session);
+    OpponentSpec b = opponent_named(arguments.opponents[1], session);
     MatchReport report;
     report.a = opponent_text(a);
     report.b = opponent_text(b);
-    report.a_title = opponent_title(a);
-    report.b_title = opponent_title(b);
+    report.a_title = plain_line(opponent_title(a));
+    report.b_title = plain_line(opponent_title(b));
     if (report.a != report.b && report.a_title == report.b_title) {  // two files that give the same name
-        report.a_title = report.a;
-        report.b_title = report.b;
+        report.a_title = plain_line(report.a);
+        report.b_title = plain_line(report.b);
     }
     report.seed = seed_of(arguments, 0);
     report.until_sure = arguments.until_sure;
     MatchOptions options;
     options.games = report.games_asked =
-        static_cast<int>(whole_number("--games", arguments.games.value_or("100"), 1, most_games));
+        static_cast<int>(integer_value("--games", arguments.games.value_or("100"), 1, most_games));
     options.seed = report.seed;
     options.clock = steady_seconds;
     options.threads = threads_of(arguments);
     options.opening_plies = opening_plies_of(arguments, 0);
     if (arguments.until_sure) options.until_sure = SequentialTest{};
-    const auto openings = openings_of(arguments);
-    require_going_on(game);
+    if (arguments.time) {
+        const double seconds = seconds_value("--time", *arguments.time, false);
+        for (OpponentSpec* spec : {&a, &b})
+            if (chooser_of(*spec, session).looks_ahead) spec->seconds = seconds;
+        options.seconds_a = options.seconds_b = seconds;
+    }
+    const Openings openings = openings_of(arguments);
+    require_going_on(session);
     if (arguments.resume && !arguments.record)
         throw InputError("--resume", "no file is named", "--record FILE, the one that the match was written to");
+    try {
+        session.check_match(a, b, options, openings.moves);  // wrong use writes nothing
+    } catch (const OpeningError& error) {
+        throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
+    }
 
-    std::optional<MatchFile> file;
+    std::optional<MatchRecord> file;
     std::vector<GameResult> played;
     if (arguments.record) {
-        (void)game.table->match(a, b, with_no_games(options), openings, nullptr);  // wrong use writes nothing
-        file.emplace(*arguments.record,
-                     MatchIdentity{game.subject(), report.a, report.b, digest(a), digest(b), report.seed,
-                                   options.opening_plies, openings},
-                     arguments.resume);
+        file.emplace(*arguments.record, identity_of(session, report, options, openings, a, b), arguments.resume);
         for (const GameRecord& record : file->games())
             if (record.counted.number < options.games) {
                 played.push_back(record.counted);
@@ -102,26 +156,34 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     report.taken_over = static_cast<int>(played.size());
 
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the games played so far
-    options.stop = InterruptGuard::stop_token();
+    Stopping stopping;
+    options.stop = stopping.token();
+    std::exception_ptr not_written;
     {
         ProgressBar progress(console, options.games);
         MatchResult so_far;
         for (const GameResult& result : played) so_far.add(result);
-        report.result = game.table->match(a, b, options, openings, [&](const GameRecord& record) {
-            if (file) file->add(record);
+        report.result = session.match(a, b, options, openings.moves, [&](const GameRecord& record) {
             if (arguments.records) report.records.push_back(record);
             so_far.add(record.counted);
             progress.show(so_far.games, fmt::format("A {:.1f} %", 100 * so_far.score_a()));
+            try {
+                if (file && !not_written) file->add(record);
+            } catch (const InputError&) {
+                not_written = std::current_exception();
+                stopping.asked = true;  // what was played is told all the same
+            }
         });
     }
     std::sort(report.records.begin(), report.records.end(),
               [](const GameRecord& x, const GameRecord& y) { return x.counted.number < y.counted.number; });
     std::erase_if(report.records, [&](const GameRecord& record) {
-        return report.result.verdict != 0 && record.counted.number >= report.result.games;
+        return report.result.verdict != 0 && record.counted.number >= report.result.games + report.result.broken;
     });
     console.out << (arguments.format == "json"
-                        ? match_as_json(game.subject(), report)
-                        : match_as_text(game.subject(), report, Paint(console.colour), game.player_names()));
+                        ? match_as_json(session.subject(), report)
+                        : match_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
+    if (not_written) std::rethrow_exception(not_written);
     return report.result.games == options.games || report.result.verdict != 0 ? 0 : 1;
 }
 

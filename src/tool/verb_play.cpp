@@ -7,6 +7,7 @@
 #include "arvek/opponent/pace.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -31,13 +32,12 @@ const char* const help_text =
     "  board     shows the position\n"
     "  quit      leaves\n";
 
-/// A person's game against an opponent.
-class Session {
+/// A person's game against an opponent, in words.
+class PersonsGame {
    public:
-    Session(OpenedGame game, OpponentSpec opponent, Player person, Pace pace, std::uint64_t seed, Console console,
-            std::ostream& out)
-        : game_(std::move(game)),
-          opponent_(std::move(opponent)),
+    PersonsGame(Session session, const OpponentSpec& opponent, Player person, Pace pace, std::uint64_t seed,
+                Console console, std::ostream& out)
+        : session_(std::move(session)),
           person_(person),
           pace_(pace),
           seed_(seed),
@@ -45,27 +45,28 @@ class Session {
           console_(console),
           out_(out),
           paint_(console.colour),
-          names_(game_.player_names()),
-          subject_(game_.subject()) {
-        if (opponent_.profile && opponent_.profile->follow) {
-            const FollowText& bounds = *opponent_.profile->follow;
-            follow_.emplace(std::clamp(opponent_.level, bounds.least, bounds.most), bounds.least, bounds.most,
-                            bounds.after);
-            opponent_.level = follow_->level();
-        }
+          names_(session_.player_names()),
+          subject_(session_.subject()) {
+        session_.take_seat(rival(), opponent, means_);
     }
 
     void run() {
         const auto reader = make_line_reader(console_, out_);
-        const std::string settings = settings_text(game_.handle->settings());
-        out_ << paint_.strong(game_.entry->name()) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
-             << "You are " << side_text(person_) << "; " << side_text(rival_of(person_)) << " is "
-             << opponent_title(opponent_) << ". 'help' lists the commands.\n\n";
-        let_chance_act();
-        show_board();
-        while (!InterruptGuard::interrupted()) {
+        const std::string settings = settings_text(session_.game().settings);
+        out_ << paint_.strong(session_.game().name) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
+             << "You are " << side_text(person_) << "; " << side_text(rival()) << " is " << title()
+             << ". 'help' lists the commands.\n\n";
+        guarded([&] {
             let_chance_act();
-            if (opponents_turn()) {
+            show_board();
+        });
+        while (!InterruptGuard::interrupted()) {
+            bool opponents_turn = false;
+            guarded([&] {
+                let_chance_act();
+                opponents_turn = session_.awaits_answer();
+            });
+            if (opponents_turn) {
                 answer();
                 continue;
             }
@@ -74,67 +75,114 @@ class Session {
                 out_ << "The game is left as it is.\n";
                 return;
             }
-            if (!obey(*line)) return;
+            bool stays = true;
+            guarded([&] { stays = obey(*line); });
+            if (!stays) return;
         }
         out_ << "\nThe game is left as it is.\n";
     }
 
     PlayReport report() const {
-        return {lower_case(names_[index_of(person_)]), opponent_text(opponent_), seed_,
-                game_.table->moves_played(),           game_.table->position(),  game_.table->ending()};
+        const OpponentSpec* seated = session_.seated(rival());
+        return {lower_case(names_[index_of(person_)]), seated != nullptr ? opponent_text(*seated) : "", seed_,
+                session_.moves_played(),               session_.position_text(),  session_.ending()};
     }
     const Subject& subject() const { return subject_; }
 
    private:
-    bool over() const { return game_.table->ending().has_value(); }
-    bool opponents_turn() const {
-        return !over() && !game_.table->chance_is_next() && game_.table->player_to_move() != person_;
+    Player rival() const { return rival_of(person_); }
+    bool over() const { return session_.ending().has_value(); }
+    std::string side_text(Player player) const { return paint_.of_player(names_[index_of(player)], player); }
+    std::string title() const {
+        const OpponentSpec* seated = session_.seated(rival());
+        return seated != nullptr ? plain_line(opponent_title(*seated)) : "nobody";
+    }
+    std::string prompt() const {
+        bool ended = false;
+        try {
+            ended = over();
+        } catch (const std::exception&) {
+            ended = false;  // said where it happened
+        }
+        return (ended ? "over" : lower_case(names_[index_of(person_)])) + "> ";
     }
 
-    std::string side_text(Player player) const { return paint_.of_player(names_[index_of(player)], player); }
-    std::string prompt() const { return (over() ? "over" : lower_case(names_[index_of(person_)])) + "> "; }
-
-    void show_board() {
-        out_ << paint_.board(game_.table->drawing(), names_);
-        if (const auto ending = game_.table->ending()) {
-            count_result(*ending);
-            out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
+    /// Whatever goes wrong in a game of one's own is said in a line, and the game goes on.
+    template <class Act>
+    void guarded(Act act) {
+        try {
+            act();
+        } catch (const std::exception& error) {
+            say(error.what());
+        } catch (...) {
+            say("the game threw what is no std::exception");
         }
     }
+    void say(const std::string& message) { out_ << "  " << message_line(message) << "\n"; }
 
-    /// Once a game, whatever is taken back.
-    void count_result(const Ending& ending) {
-        if (!follow_ || counted_) return;
-        counted_ = true;
-        if (!ending.winner)
-            follow_->drawn();
-        else if (*ending.winner == names_[index_of(person_)])
-            follow_->player_won();
-        else
-            follow_->player_lost();
+    void show_board() {
+        out_ << paint_.board(session_.drawing(), names_);
+        if (const auto ending = session_.ending())
+            out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
     }
 
     void answer() {
         out_ << std::flush;  // the person sees the position while the opponent thinks
         const double started = steady_seconds();
-        const std::string name = side_text(game_.table->player_to_move());
-        DecisionReport decision = game_.table->decide(opponent_, seed_, {steady_seconds, InterruptGuard::stop_token()});
+        std::optional<DecisionReport> decision;
+        std::string problem;
+        try {
+            decision = session_.ask_seated(seed_, InterruptGuard::stop_token());
+        } catch (const std::exception& error) {
+            problem = error.what();
+        } catch (...) {
+            problem = "it threw what is no std::exception";
+        }
+        if (InterruptGuard::interrupted()) return;
+        if (!decision) {
+            replace_opponent(problem);
+            return;
+        }
         wait_seconds(seconds_to_wait(pace_, steady_seconds() - started, pace_random_));
         if (InterruptGuard::interrupted()) return;
-        game_.table->play(decision.move);
-        out_ << name << " plays " << paint_.strong(decision.move) << ".\n\n";
-        last_answer_ = std::move(decision);
-        let_chance_act();
-        show_board();
+        guarded([&] {
+            const std::string name = side_text(session_.player_to_move());
+            session_.play(decision->move);
+            out_ << name << " plays " << paint_.strong(decision->move) << ".\n\n";
+            last_answer_ = std::move(*decision);
+            let_chance_act();
+            show_board();
+        });
+    }
+
+    /// The opponent could not choose: the game goes on with the one before, or with random moves.
+    void replace_opponent(const std::string& problem) {
+        say(title() + " cannot choose: " + problem);
+        std::vector<OpponentSpec> others;
+        if (before_) others.push_back(*before_);
+        before_.reset();
+        if (!gave_up_) others.push_back(read_opponent("random"));
+        gave_up_ = others.size() == 1 && others.front().name == "random";
+        for (const OpponentSpec& other : others) {
+            try {
+                session_.take_seat(rival(), other, means_);
+                out_ << "  " << title() << " plays on in its place.\n";
+                return;
+            } catch (const std::exception&) {
+                continue;
+            }
+        }
+        session_.leave_seat(rival());
+        say("nobody can play on; 'back' takes moves back, 'opponent NAME' seats another");
     }
 
     /// Depends on the game's seed and on how far the game is, not on what was asked or taken back.
-    std::uint64_t decision_seed() const { return derived_seed(seed_, 1 + game_.table->moves_played().size()); }
+    std::uint64_t decision_seed() const { return derived_seed(seed_, 1 + session_.plies()); }
 
     void let_chance_act() {
         for (;;) {
             Random chance(derived_seed(decision_seed(), 1));
-            const auto event = game_.table->let_chance_act(chance);
+            const auto event = session_.let_chance_act(chance);
             if (!event) return;
             out_ << "  chance: " << paint_.strong(*event) << "\n";
         }
@@ -145,25 +193,19 @@ class Session {
         std::istringstream words(line);
         std::string command, argument, rest;
         words >> command >> argument >> rest;
-        try {
-            if (command.empty()) return true;
-            if (command == "quit") return false;
-            if (line.size() > longest_line)
-                throw InputError("", "a line of " + std::to_string(line.size()) + " characters is too long",
-                                 "a move, or a command that 'help' lists");
-            if (!rest.empty())
-                throw InputError("", "too many words: " + in_quotes(line), "a move, or a command that 'help' lists");
-            if (command == "level" || command == "opponent") {
-                change_opponent(command, argument);
-            } else if (!argument.empty()) {
-                throw InputError("", in_quotes(command) + " takes nothing after it",
-                                 "a move, or a command that 'help' lists");
-            } else if (!obey_word(command)) {
-                play(command);
-            }
-        } catch (const InputError& error) {
-            out_ << "  " << printable(error.what()) << "\n";
-        }
+        if (command.empty()) return true;
+        if (command == "quit") return false;
+        if (line.size() > longest_line)
+            throw InputError("", "a line of " + std::to_string(line.size()) + " characters is too long",
+                             "a move, or a command that 'help' lists");
+        if (!rest.empty())
+            throw InputError("", "too many words: " + in_quotes(line), "a move, or a command that 'help' lists");
+        if (command == "level" || command == "opponent")
+            change_opponent(command, argument);
+        else if (!argument.empty())
+            throw InputError("", in_quotes(command) + " takes nothing after it", "a move, or a command that 'help' lists");
+        else if (!obey_word(command))
+            play(command);
         return true;
     }
 
@@ -181,20 +223,13 @@ class Session {
         } else if (command == "back") {
             back();
         } else if (command == "restart") {
-            while (game_.table->take_back()) {
-            }
-            last_answer_.reset();
-            counted_ = false;
-            out_ << "The game begins again";
-            if (follow_ && follow_->level() != opponent_.level) {
-                opponent_.level = follow_->level();
-                out_ << ", against " << opponent_title(opponent_);
-            }
-            out_ << ".\n\n";
-            let_chance_act();
-            show_board();
+            restart();
         } else if (command == "side") {
-            person_ = rival_of(person_);
+            const OpponentSpec seated =
+                session_.seated(rival()) != nullptr ? *session_.seated(rival()) : read_opponent("random");
+            session_.take_seat(person_, seated, means_);
+            session_.leave_seat(rival());
+            person_ = rival();
             out_ << "You are " << side_text(person_) << " now.\n";
         } else {
             return false;
@@ -205,20 +240,20 @@ class Session {
     void play(const std::string& move) {
         if (over()) throw InputError("", "the game is over, so nobody may move", "restart, back or quit");
         try {
-            game_.table->play(move);
+            session_.play(move);
         } catch (const InputError& error) {
             throw InputError("", std::string(error.what()) + "; 'moves' lists the legal moves, 'help' the commands");
         }
         let_chance_act();
         // The position is shown once the opponent has answered; now only if nobody does.
-        if (!opponents_turn()) {
+        if (!session_.awaits_answer()) {
             out_ << "\n";
             show_board();
         }
     }
 
     void show_moves() {
-        const auto legal = game_.table->legal_moves();
+        const auto legal = session_.legal_moves();
         if (legal.empty()) out_ << "  The game is over, so there are none.\n";
         constexpr std::size_t in_a_line = 12;
         for (std::size_t i = 0; i < legal.size(); ++i)
@@ -228,8 +263,10 @@ class Session {
 
     void hint() {
         if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
-        const auto report = game_.table->decide(read_opponent(standard_opponent(game_)), decision_seed(),
-                                                {steady_seconds, InterruptGuard::stop_token()});
+        const OpponentSpec adviser =
+            read_opponent(usual_opponent(session_), session_.game().kit.choosers.infos());
+        const auto report = session_.report_of(
+            session_.decide(adviser, decision_seed(), means_, InterruptGuard::stop_token()), adviser);
         out_ << "  " << paint_.strong(report.move);
         if (!report.has_scores) {
             const auto rule = std::find_if(report.rules.begin(), report.rules.end(),
@@ -251,29 +288,43 @@ class Session {
     }
 
     void back() {
-        if (!game_.table->take_back()) throw InputError("", "no move has been played", "a move first");
-        while ((game_.table->chance_is_next() || opponents_turn()) && game_.table->take_back()) {
+        if (!session_.take_back()) throw InputError("", "no move has been played", "a move first");
+        while ((session_.chance_is_next() || session_.awaits_answer()) && session_.take_back()) {
         }
         last_answer_.reset();
         out_ << "Taken back.\n\n";
         show_board();
     }
 
-    void change_opponent(const std::string& command, const std::string& argument) {
-        OpponentSpec changed = opponent_;
-        if (command == "level") {
-            changed.level = static_cast<int>(whole_number("level", argument, lowest_level, highest_level));
-            check_level(changed.name, changed.level);
-        } else {
-            changed = opponent_named(argument, subject_.game);
-        }
-        opponent_ = changed;
-        follow_.reset();
-        out_ << side_text(rival_of(person_)) << " is " << opponent_title(opponent_) << " now.\n";
+    void restart() {
+        const std::string title_before = title();
+        session_.restart();
+        last_answer_.reset();
+        out_ << "The game begins again" << (title() != title_before ? ", against " + title() : "") << ".\n\n";
+        let_chance_act();
+        show_board();
     }
 
-    OpenedGame game_;
-    OpponentSpec opponent_;
+    void change_opponent(const std::string& command, const std::string& argument) {
+        const OpponentSpec* seated = session_.seated(rival());
+        OpponentSpec changed;
+        if (command == "level") {
+            const int level = static_cast<int>(integer_value("level", argument, lowest_level, highest_level));
+            if (seated == nullptr) throw InputError("level", "nobody sits there", "opponent NAME first");
+            changed = *seated;
+            changed.level = level;
+        } else {
+            changed = opponent_named(argument, session_);
+        }
+        const std::optional<OpponentSpec> old = seated != nullptr ? std::optional(*seated) : std::nullopt;
+        session_.take_seat(rival(), changed, means_);  // refused, the old one stays
+        before_ = old;
+        gave_up_ = false;
+        out_ << side_text(rival()) << " is " << title() << " now.\n";
+    }
+
+    Session session_;
+    OpponentMeans means_{steady_seconds};
     Player person_;
     Pace pace_;
     std::uint64_t seed_;
@@ -284,8 +335,8 @@ class Session {
     std::vector<std::string> names_;
     Subject subject_;
     std::optional<DecisionReport> last_answer_;
-    std::optional<FollowingLevel> follow_;
-    bool counted_ = false;  ///< whether the end of this game was told to it
+    std::optional<OpponentSpec> before_;  ///< the opponent before the one that sits there
+    bool gave_up_ = false;                ///< whether random moves were tried in place of one that could not choose
 };
 
 Player side_of(const Arguments& arguments, const std::vector<std::string>& names) {
@@ -301,9 +352,10 @@ Player side_of(const Arguments& arguments, const std::vector<std::string>& names
 }  // namespace
 
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
-    OpenedGame game = open_game(tool, arguments);
-    const OpponentSpec opponent = opponent_of(arguments, standard_opponent(game) + "@4");
-    const Player person = side_of(arguments, game.player_names());
+    Session session = open_session(tool, arguments);
+    require_two_players(session.game().kit.game, "play");
+    const OpponentSpec opponent = opponent_of(arguments, session, usual_opponent(session) + "@4");
+    const Player person = side_of(arguments, session.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};
     if (opponent.profile && console.line_editing && opponent.profile->pace.least_seconds > 0)
         pace = opponent.profile->pace;
@@ -311,13 +363,13 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
     std::random_device device;
     const std::uint64_t fresh = (std::uint64_t{device()} << 20 ^ device()) & 0x7fff'ffff;
     const std::uint64_t seed = seed_of(arguments, fresh);
-    require_going_on(game);
+    require_going_on(session);
 
     const InterruptGuard guard(console.reads_standard_input);
     const bool json = arguments.format == "json";
-    Session session(std::move(game), opponent, person, pace, seed, console, json ? console.err : console.out);
-    session.run();
-    if (json) console.out << play_as_json(session.subject(), session.report());
+    PersonsGame game(std::move(session), opponent, person, pace, seed, console, json ? console.err : console.out);
+    game.run();
+    if (json) console.out << play_as_json(game.subject(), game.report());
     return 0;
 }
 

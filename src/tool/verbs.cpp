@@ -1,11 +1,16 @@
 #include "verbs.hpp"
 
+#include <algorithm>
 #include <climits>
 #include <ostream>
 
+#include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/picture/tree_picture.hpp"
+#include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
+#include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
 #include "position_file.hpp"
 #include "values.hpp"
@@ -33,108 +38,158 @@ const GameEntry& entry_of(const Tool& tool, const std::string& name) {
         (nearest.empty() || names.size() == 1 ? "" : nearest + ", perhaps; there are ") + any_of_text(names));
 }
 
-}  // namespace
-
-OpenedGame open_game(const Tool& tool, const Arguments& arguments) {
-    OpenedGame game;
-    game.entry = &entry_of(tool, arguments.game);
-    std::vector<std::string> settings;
-    std::optional<std::string> position = arguments.position;
-    if (position && names_position_file(*position)) {
-        const PositionFile file = read_position_file(*position);
-        if (!file.game.empty() && file.game != arguments.game)
-            throw InputError(*position, "the position is one of " + in_quotes(file.game),
-                             "a position of " + arguments.game);
-        settings = file.settings;
-        position = file.position;
+/// The same with the place of what is wrong in front.
+template <class Read>
+auto at_place(const std::string& place, Read read) -> decltype(read()) {
+    try {
+        return read();
+    } catch (const InputError& error) {
+        throw InputError(place, error.what());
     }
-    settings.insert(settings.end(), arguments.settings.begin(), arguments.settings.end());
-    game.handle = game.entry->open(settings);
-    game.table = position ? game.handle->table_at(*position) : game.handle->initial_table();
-    return game;
 }
 
-void require_going_on(const OpenedGame& game) {
-    if (const auto ending = game.table->ending())
+}  // namespace
+
+Session open_session(const Tool& tool, const Arguments& arguments) {
+    const GameEntry& entry = entry_of(tool, arguments.game);
+    if (!arguments.position || !names_toml_file(*arguments.position)) {
+        OpenGame game = entry.open(arguments.settings);
+        return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
+    }
+    const PositionFile file = read_position_file(*arguments.position);
+    if (!file.game.empty() && file.game != arguments.game)
+        throw InputError(*arguments.position, "the position is one of " + in_quotes(file.game),
+                         "a position of " + arguments.game);
+    // What the command line sets goes before what the file says.
+    std::vector<std::string> settings = arguments.settings;
+    for (const auto& [name, value, place] : file.settings) {
+        const bool overridden = std::any_of(settings.begin(), settings.end(),
+                                            [&](const std::string& text) { return text.starts_with(name + "="); });
+        if (overridden) continue;
+        at_place(place, [&] { (void)entry.open({name + "=" + value}); });
+        settings.push_back(name + "=" + value);
+    }
+    OpenGame game = entry.open(settings);
+    return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
+}
+
+void require_going_on(const Session& session) {
+    if (const auto ending = session.ending())
         throw InputError("--position", "the game is over: " + ending->text(), "a position where play goes on");
 }
 
-bool searches(const OpponentSpec& spec) {
-    return spec.profile ? spec.profile->kind == ChooserKind::Search : opponent_searches(spec.name);
+const ChooserInfo& chooser_of(const OpponentSpec& spec, const Session& session) {
+    const auto infos = session.game().kit.choosers.infos();
+    if (const ChooserInfo* info = find_chooser(infos, spec.profile ? spec.profile->chooser.name : spec.name))
+        return *info;
+    session.check_opponent(spec);  // says where
+    throw InputError("opponent", "there is no such chooser");
 }
 
-OpponentSpec opponent_named(const std::string& text, const std::string& game) {
+OpponentSpec opponent_named(const std::string& text, const Session& session) {
     const auto at = text.rfind('@');
-    const std::string path = text.substr(0, at);
-    if (!names_position_file(path)) return read_opponent(text);
+    std::string path = text;
     std::optional<int> level;
-    if (at != std::string::npos)
-        level = static_cast<int>(whole_number("level", text.substr(at + 1), lowest_level, highest_level));
-    Profile profile = read_profile(file_text(path), path);
-    if (profile.game.name != game)
-        arvek::detail::fail_in_profile(profile, profile.game.place,
-                                       "the profile is one for " + in_quotes(profile.game.name),
-                                       "a profile for " + game);
+    if (!names_toml_file(text) && at != std::string::npos && names_toml_file(text.substr(0, at))) {
+        path = text.substr(0, at);
+        level = static_cast<int>(integer_value("level", text.substr(at + 1), lowest_level, highest_level));
+    }
+    if (!names_toml_file(path)) return read_opponent(text, session.game().kit.choosers.infos());
+    Profile profile = read_profile(read_text_file(path), path);
+    if (profile.game.name != session.game().name)
+        fail_in_profile(profile, profile.game.place, "the profile is one for " + in_quotes(profile.game.name),
+                        "a profile for " + session.game().name);
     return opponent_of_profile(std::move(profile), level);
 }
 
-OpponentSpec opponent_of(const Arguments& arguments, const std::string& standard) {
-    if (arguments.opponent && arguments.algorithm)
-        throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
-    OpponentSpec spec =
-        opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(standard)), arguments.game);
-    if (arguments.algorithm && !opponent_searches(spec.name))
-        throw InputError("--algorithm", in_quotes(spec.name) + " is no search", "minimax, alphabeta or standard");
-    if (arguments.level) {
-        if (arguments.opponent && arguments.opponent->find('@') != std::string::npos)
-            throw InputError("--level", "--opponent names a level too", "one of the two");
-        spec.level = static_cast<int>(whole_number("--level", *arguments.level, lowest_level, highest_level));
-        check_level(spec.name, spec.level);
-        if (spec.profile && spec.profile->kind == ChooserKind::Random)
-            throw InputError("--level", in_quotes(spec.name) + " has no levels", "no level");
+namespace {
+
+/// Takes an option of a chooser from the command line.
+void set_option(OpponentSpec& spec, const ChooserInfo& info, const std::string& where, const std::string& name,
+                const std::string& value) {
+    for (const OptionInfo& option : info.options) {
+        if (option.name != name) continue;
+        try {
+            spec.options.put(name, read_option(option, value));
+        } catch (const InputError&) {
+            throw InputError(where, in_quotes(value) + " is not what '" + name + "' takes", option.range_text());
+        }
+        return;
     }
+    std::vector<std::string> names;
+    for (const OptionInfo& option : info.options) names.push_back(option.name);
+    if (names.empty())
+        throw InputError(where, in_quotes(spec.name) + " has no options, so no '" + name + "'", "the opponent standard");
+    const std::string nearest = nearest_of(name, names);
+    throw InputError(where, in_quotes(spec.name) + " has no option " + in_quotes(name),
+                     (nearest.empty() ? "" : nearest + ", perhaps; it has ") + any_of_text(names));
+}
+
+void set_options(OpponentSpec& spec, const ChooserInfo& info, const Arguments& arguments) {
     for (const bool on : {false, true})
         for (const std::string& name : on ? arguments.with : arguments.without) {
             const std::string option = on ? "--with" : "--without";
-            bool* technique = technique_named(spec.techniques, name);
-            if (technique == nullptr) {
+            Techniques known;
+            if (technique_named(known, name) == nullptr) {
                 const std::string nearest = nearest_of(name, technique_names());
                 throw InputError(
                     option, "there is no technique " + in_quotes(name),
                     (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(technique_names()));
             }
-            if (spec.name != "standard")
-                throw InputError(option, in_quotes(spec.name) + " has no techniques to switch",
-                                 "the opponent standard");
-            *technique = on;
+            set_option(spec, info, option, name, on ? "true" : "false");
         }
-    if (arguments.threads) {
-        spec.threads = static_cast<int>(whole_number("--threads", *arguments.threads, 1, most_threads));
-        if (spec.name != "standard" && spec.threads > 1)
-            throw InputError("--threads", in_quotes(spec.name) + " searches with one thread", "the opponent standard");
+    if (arguments.threads) set_option(spec, info, "--threads", "threads", *arguments.threads);
+    if (arguments.memory) set_option(spec, info, "--memory", "memory", *arguments.memory);
+    std::vector<std::string> given;
+    for (const std::string& text : arguments.options) {
+        const auto equals = text.find('=');
+        if (equals == std::string::npos || equals == 0)
+            throw InputError("--option", in_quotes(text) + " is not an option with its value", "name=value");
+        const std::string name = text.substr(0, equals);
+        if (std::find(given.begin(), given.end(), name) != given.end())
+            throw InputError("--option " + name, "it is given twice", "one value");
+        given.push_back(name);
+        set_option(spec, info, "--option " + name, name, text.substr(equals + 1));
     }
-    if (arguments.memory) {
-        spec.table_mebibytes =
-            static_cast<std::size_t>(whole_number("--memory", *arguments.memory, 1, most_table_mebibytes));
-        if (spec.name != "standard")
-            throw InputError("--memory", in_quotes(spec.name) + " has no table", "the opponent standard");
+}
+
+}  // namespace
+
+OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise) {
+    if (arguments.opponent && arguments.algorithm)
+        throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
+    OpponentSpec spec =
+        opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(otherwise)), session);
+    const ChooserInfo& info = chooser_of(spec, session);
+    if (arguments.algorithm && !info.looks_ahead)
+        throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead", "minimax, alphabeta or standard");
+    if (arguments.level) {
+        if (arguments.opponent && spec.level)
+            throw InputError("--level", "--opponent names a level too", "one of the two");
+        spec.level = static_cast<int>(integer_value("--level", *arguments.level, lowest_level, highest_level));
+        if (!info.has_levels) throw InputError("--level", in_quotes(spec.name) + " has no levels", "no level");
     }
+    set_options(spec, info, arguments);
     spec.margins = !arguments.win_or_loss;
-    if (arguments.win_or_loss && !searches(spec))
+    if (arguments.win_or_loss && !info.looks_ahead)
         throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",
                          "minimax, alphabeta or standard");
-    if (arguments.depth) spec.depth = static_cast<int>(whole_number("--depth", *arguments.depth, 0, max_depth));
+    if (arguments.depth) spec.depth = static_cast<int>(integer_value("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
-        spec.nodes = static_cast<std::uint64_t>(whole_number("--nodes", *arguments.nodes, 1, INT64_MAX));
+        spec.nodes = static_cast<std::uint64_t>(integer_value("--nodes", *arguments.nodes, 1, INT64_MAX));
     if (arguments.time) spec.seconds = seconds_value("--time", *arguments.time, false);
     return spec;
 }
 
-std::string standard_opponent(const OpenedGame& game) { return game.handle->has_chance() ? "ruled" : "standard"; }
+std::string usual_opponent(const Session& session) {
+    const GameKit& kit = session.game().kit;
+    const ChooserInfo* info = find_chooser(kit.choosers.infos(), "standard");
+    return info != nullptr && ChooserSet::why_not(kit.game, *info).empty() ? "standard" : "ruled";
+}
 
-std::uint64_t seed_of(const Arguments& arguments, std::uint64_t standard) {
-    if (!arguments.seed) return standard;
-    return static_cast<std::uint64_t>(whole_number("--seed", *arguments.seed, 0, INT64_MAX));
+std::uint64_t seed_of(const Arguments& arguments, std::uint64_t otherwise) {
+    if (!arguments.seed) return otherwise;
+    return static_cast<std::uint64_t>(integer_value("--seed", *arguments.seed, 0, INT64_MAX));
 }
 
 int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console) {
@@ -142,14 +197,13 @@ int run_opponents(const Tool& tool, const Arguments& arguments, const Console& c
         throw InputError("opponents", "there is nothing like " + in_quotes(arguments.what) + " to do", "check FILE");
     std::vector<Profile> profiles;
     for (const std::string& path : arguments.files) {
-        const auto texts = file_text(path);
-        Profile profile = read_profile(texts, path);
+        Profile profile = read_profile(read_text_file(path), path);
         const auto names = names_of(tool.games());
         if (std::find(names.begin(), names.end(), profile.game.name) == names.end())
-            arvek::detail::fail_unknown_in_profile(profile, profile.game, "game", names);
+            fail_unknown_in_profile(profile, profile.game, "game", names);
         Arguments own = arguments;
         own.game = profile.game.name;
-        open_game(tool, own).table->check_opponent(opponent_of_profile(profile));
+        open_session(tool, own).check_opponent(opponent_of_profile(profile));
         profiles.push_back(std::move(profile));
     }
     console.out << (arguments.format == "json" ? profiles_as_json(profiles) : profiles_as_text(profiles));
@@ -163,51 +217,74 @@ int run_games(const Tool& tool, const Arguments& arguments, const Console& conso
 
 namespace {
 
-/// A decision, with the picture of its tree written to the file of --tree.
-DecisionReport decide_and_draw(const OpenedGame& game, const OpponentSpec& spec, std::uint64_t seed,
-                               const OpponentMeans& means, const Arguments& arguments) {
-    if (!searches(spec))
-        throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
-                         "minimax, alphabeta or standard");
-    const int plies = static_cast<int>(whole_number("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth));
-    const auto nodes = static_cast<std::size_t>(
-        whole_number("--tree-nodes", arguments.tree_nodes.value_or("24"), least_pictured, most_pictured));
-    const bool json = arguments.tree->ends_with(".json");
-    if (!json) check_picture_name(*arguments.tree);  // before a long search
-    TreePicture picture;
-    DecisionReport report = game.table->decide(spec, seed, means, plies, nodes, picture);
-    const Subject subject = game.subject();
-    picture.title = subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
-    if (json)
-        write_file(*arguments.tree, tree_as_json(subject, picture));
-    else
-        write_tree_picture(*arguments.tree, picture);
-    return report;
+/// The file of --tree, opened before the search.
+class TreeFile {
+   public:
+    explicit TreeFile(const std::string& path) {
+        if (path.ends_with(".json"))
+            json_ = std::make_unique<OutputFile>(path);
+        else
+            picture_ = std::make_unique<TreePictureFile>(path);
+    }
+
+    void write(const Subject& subject, const TreeReport& tree) {
+        if (picture_) {
+            picture_->write(tree);
+            return;
+        }
+        json_->write(tree_as_json(subject, tree));
+        json_->commit();
+    }
+
+   private:
+    std::unique_ptr<OutputFile> json_;
+    std::unique_ptr<TreePictureFile> picture_;
+};
+
+int decide_once(Session& session, const Arguments& arguments, const Console& console, std::uint64_t seed,
+                std::size_t shown) {
+    const OpponentSpec spec = opponent_of(arguments, session, usual_opponent(session));
+    require_going_on(session);
+    std::unique_ptr<TreeFile> file;
+    std::optional<SearchedTree<AnyMove>> tree;
+    std::size_t tree_nodes = 0;
+    if (arguments.tree) {
+        if (!chooser_of(spec, session).looks_ahead)
+            throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
+                             "minimax, alphabeta or standard");
+        tree.emplace(static_cast<int>(integer_value("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth)));
+        tree_nodes = static_cast<std::size_t>(
+            integer_value("--tree-nodes", arguments.tree_nodes.value_or("24"), least_tree_nodes, most_tree_nodes));
+        file = std::make_unique<TreeFile>(*arguments.tree);
+    }
+    const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
+    const Decision<AnyMove> decision =
+        session.decide(spec, seed, {steady_seconds}, InterruptGuard::stop_token(), tree ? &*tree : nullptr);
+    const DecisionReport report = session.report_of(decision, spec);
+    const Subject subject = session.subject();
+    console.out << (arguments.format == "json"
+                        ? decision_as_json(subject, report)
+                        : decision_as_text(subject, report, shown, Paint(console.colour), session.player_names()));
+    if (file) {
+        TreeReport drawn = tree_report(session.game().kit.game, session.position(), *tree, decision, tree_nodes);
+        drawn.title = subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
+        file->write(subject, drawn);
+    }
+    return 0;
 }
 
 }  // namespace
 
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
-    const OpponentMeans means{steady_seconds, {}};
+    Session session = open_session(tool, arguments);
     const std::uint64_t seed = seed_of(arguments, 0);
     const std::size_t shown =
-        arguments.show ? static_cast<std::size_t>(whole_number("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
-    const bool json = arguments.format == "json";
-    const Paint paint(console.colour);
+        arguments.show ? static_cast<std::size_t>(integer_value("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
 
     // A list of algorithms or depths asks for a comparison; each of its lines is a decision of its own.
     const auto algorithms = arguments.algorithm ? comma_parts(*arguments.algorithm) : std::vector<std::string>{};
     const auto depths = arguments.depth ? number_list("--depth", *arguments.depth, 0, max_depth) : std::vector<int>{};
-    if (algorithms.size() <= 1 && depths.size() <= 1) {
-        const OpponentSpec spec = opponent_of(arguments, standard_opponent(game));
-        require_going_on(game);
-        const DecisionReport report = arguments.tree ? decide_and_draw(game, spec, seed, means, arguments)
-                                                     : game.table->decide(spec, seed, means);
-        console.out << (json ? decision_as_json(game.subject(), report)
-                             : decision_as_text(game.subject(), report, shown, paint, game.player_names()));
-        return 0;
-    }
+    if (algorithms.size() <= 1 && depths.size() <= 1) return decide_once(session, arguments, console, seed, shown);
     if (arguments.tree) throw InputError("--tree", "several decisions are compared", "one algorithm and one depth");
     if (std::max<std::size_t>(algorithms.size(), 1) * std::max<std::size_t>(depths.size(), 1) > most_compared)
         throw InputError("--depth", "more than " + std::to_string(most_compared) + " lines to compare",
@@ -218,51 +295,54 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
         for (std::size_t a = 0; a < std::max<std::size_t>(algorithms.size(), 1); ++a) {
             if (!algorithms.empty()) one.algorithm = algorithms[a];
             if (!depths.empty()) one.depth = std::to_string(depths[d]);
-            specs.push_back(opponent_of(one, standard_opponent(game)));
+            specs.push_back(opponent_of(one, session, usual_opponent(session)));
+            if (!chooser_of(specs.back(), session).looks_ahead)
+                throw InputError("--depth",
+                                 in_quotes(specs.back().name) + " does not look ahead, so there is nothing to compare",
+                                 "minimax, alphabeta or standard");
+            session.check_opponent(specs.back());
         }
-    require_going_on(game);
+    require_going_on(session);
     std::vector<ComparisonRow> rows;
-    for (const OpponentSpec& spec : specs) {
-        rows.push_back({game.table->decide(spec, seed, means), spec.depth.value_or(-1)});
-        if (!rows.back().report.has_scores)
-            throw InputError("--depth", in_quotes(spec.name) + " does not look ahead, so there is nothing to compare",
-                             "minimax, alphabeta or standard");
-    }
-    console.out << (json ? comparison_as_json(game.subject(), rows)
-                         : comparison_as_text(game.subject(), rows, paint, game.player_names()));
+    for (const OpponentSpec& spec : specs)
+        rows.push_back(
+            {session.report_of(session.decide(spec, seed, {steady_seconds}), spec), spec.depth.value_or(-1)});
+    console.out << (arguments.format == "json"
+                        ? comparison_as_json(session.subject(), rows)
+                        : comparison_as_text(session.subject(), rows, Paint(console.colour), session.player_names()));
     return 0;
 }
 
 int run_count(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
-    const int depth = static_cast<int>(whole_number("--depth", arguments.depth.value_or("4"), 1, max_depth));
-    require_going_on(game);
+    Session session = open_session(tool, arguments);
+    const int depth = static_cast<int>(integer_value("--depth", arguments.depth.value_or("4"), 1, max_depth));
+    require_going_on(session);
+    const Subject subject = session.subject();
     CountReport report;
-    report.counts = game.table->count(depth, arguments.table);
+    report.counts = session.count(depth, arguments.table);
     if (arguments.split)
-        for (const std::string& move : game.table->legal_moves()) {
-            game.table->play(move);
+        for (const std::string& move : session.legal_moves()) {
+            session.play(move);
             // The sequences of this length that begin with the move; none where it ends the game.
-            std::uint64_t sequences = depth == 1 ? 1 : 0;
-            if (depth > 1 && !game.table->ending())
-                sequences = game.table->count(depth - 1, arguments.table).back().sequences;
+            LargeCount sequences = depth == 1 ? 1 : 0;
+            if (depth > 1 && !session.ending())
+                sequences = session.count(depth - 1, arguments.table).back().sequences;
             report.by_first_move.emplace_back(move, sequences);
-            game.table->take_back();
+            session.take_back();
         }
-    console.out << (arguments.format == "json" ? count_as_json(game.subject(), report)
-                                               : count_as_text(game.subject(), report));
+    console.out << (arguments.format == "json" ? count_as_json(subject, report) : count_as_text(subject, report));
     return 0;
 }
 
 int run_solve(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
+    const Session session = open_session(tool, arguments);
     SolveOptions options;
     options.memory_mebibytes =
-        static_cast<std::size_t>(whole_number("--memory", arguments.memory.value_or("1024"), 1, most_table_mebibytes));
+        static_cast<std::size_t>(integer_value("--memory", arguments.memory.value_or("1024"), 1, most_table_mebibytes));
     if (arguments.time) options.seconds = seconds_value("--time", *arguments.time, false);
     options.clock = steady_seconds;
     options.margins = !arguments.win_or_loss;
-    require_going_on(game);
+    require_going_on(session);
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is proven so far
     options.stop = InterruptGuard::stop_token();
     if (console.shows_progress)
@@ -270,24 +350,24 @@ int run_solve(const Tool& tool, const Arguments& arguments, const Console& conso
             console.err << "\r" << grouped(positions) << " positions; worth " << worth_text(least, most) << "   "
                         << std::flush;
         };
-    const SolutionReport report = game.table->solve(options);
+    const SolutionReport report = session.solve(options);
     if (console.shows_progress) console.err << "\r" << std::string(78, ' ') << "\r" << std::flush;
     console.out << (arguments.format == "json"
-                        ? solution_as_json(game.subject(), report)
-                        : solution_as_text(game.subject(), report, Paint(console.colour), game.player_names()));
+                        ? solution_as_json(session.subject(), report)
+                        : solution_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
     return report.complete ? 0 : 1;
 }
 
 int run_check(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const OpenedGame game = open_game(tool, arguments);
+    const Session session = open_session(tool, arguments);
     if (arguments.position)
         throw InputError("--position", "rules are checked from the initial position", "no --position");
     CheckOptions options;
-    options.games = static_cast<int>(whole_number("--games", arguments.games.value_or("200"), 1, most_games));
+    options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("200"), 1, most_games));
     options.seed = seed_of(arguments, 0);
-    const CheckReport report = game.handle->check(options);
-    console.out << (arguments.format == "json" ? check_as_json(game.subject(), report)
-                                               : check_as_text(game.subject(), report, Paint(console.colour)));
+    const CheckReport report = session.check(options);
+    console.out << (arguments.format == "json" ? check_as_json(session.subject(), report)
+                                               : check_as_text(session.subject(), report, Paint(console.colour)));
     return report.sound() ? 0 : 1;
 }
 

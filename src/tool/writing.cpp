@@ -7,7 +7,8 @@
 #include <cctype>
 #include <map>
 
-#include "values.hpp"
+#include "arvek/game/utf8.hpp"
+#include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
 
@@ -56,6 +57,18 @@ std::string chosen_text(const MatchReport& report) {
     for (const auto& [reason, counts] : order)
         table.add({reason, share(counts[0], result.moves_a), share(counts[1], result.moves_b)});
     return table.text();
+}
+
+/// How games were drawn: "3 by rule, 40 by repetition, 2 cut off".
+std::string draws_text(const MatchResult& result) {
+    std::vector<std::string> parts;
+    const auto add = [&](int count, const char* how) {
+        if (count > 0) parts.push_back(fmt::format("{} {}", count, how));
+    };
+    add(result.draws - result.repetitions - result.unfinished, "by rule");
+    add(result.repetitions, "by repetition");
+    add(result.unfinished, "cut off for their length");
+    return joined(parts, ", ");
 }
 
 std::size_t shown_of(std::size_t all, std::size_t shown) { return shown == 0 ? all : std::min(all, shown); }
@@ -114,7 +127,7 @@ std::string duration_text(double seconds) {
 std::string settings_text(const std::vector<Setting>& settings) {
     std::vector<std::string> parts;
     for (const Setting& setting : settings)
-        if (!setting.value.empty()) parts.push_back(setting.name + " " + setting.value);
+        if (!setting.value.empty()) parts.push_back(setting.name + " " + plain_line(setting.value));
     return joined(parts, ", ");
 }
 
@@ -127,14 +140,14 @@ std::string TextTable::text(std::string_view indent) const {
     std::vector<std::size_t> widths(rows_.front().size());
     for (const auto& row : rows_)
         for (std::size_t column = 0; column < row.size(); ++column)
-            widths[column] = std::max(widths[column], row[column].size());
+            widths[column] = std::max(widths[column], width_of(row[column]));
     std::string text;
     for (const auto& row : rows_) {
         std::string line(indent);
         for (std::size_t column = 0; column < row.size(); ++column) {
             const bool right = column < to_the_right_.size() && to_the_right_[column] == 'r';
-            line += right ? fmt::format("{:>{}}", row[column], widths[column])
-                          : fmt::format("{:<{}}", row[column], widths[column]);
+            const std::string room(widths[column] - width_of(row[column]), ' ');
+            line += right ? room + row[column] : row[column] + room;
             line += "  ";
         }
         line.erase(line.find_last_not_of(' ') + 1);
@@ -216,6 +229,13 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
     text += cost_text(report);
     if (report.has_scores) text += paint.faint("  " + counters_text(report.stats)) + "\n";
+    constexpr double worth_a_word = 1.25;
+    const DecisionStats& stats = report.stats;
+    if (stats.tries_by_learned > 0 && stats.tries_by_hint > worth_a_word * stats.tries_by_learned)
+        text += fmt::format(
+            "  The game's ordering hint did not help: {:.1f} moves were tried until one cut off, {:.1f} by what the search "
+            "learned,\n  which was followed instead.\n",
+            stats.tries_by_hint, stats.tries_by_learned);
     return text;
 }
 
@@ -301,15 +321,15 @@ std::string check_as_text(const Subject& subject, const CheckReport& report, con
 std::string count_as_text(const Subject& subject, const CountReport& report) {
     std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
     TextTable table({"depth", "sequences", "finished"}, "rrr");
-    std::uint64_t finished = 0;
+    LargeCount finished;
     for (const SequenceCount& count : report.counts) {
-        table.add({std::to_string(count.depth), grouped(count.sequences), grouped(count.finished)});
+        table.add({std::to_string(count.depth), grouped(count.sequences.text()), grouped(count.finished.text())});
         finished += count.finished;
     }
-    text += table.text() + fmt::format("  {} finished in all\n", grouped(finished));
+    text += table.text() + fmt::format("  {} finished in all\n", grouped(finished.text()));
     if (report.by_first_move.empty()) return text;
     TextTable split({"first move", "sequences of " + std::to_string(report.counts.size())}, "lr");
-    for (const auto& [move, sequences] : report.by_first_move) split.add({move, grouped(sequences)});
+    for (const auto& [move, sequences] : report.by_first_move) split.add({move, grouped(sequences.text())});
     return text + split.text();
 }
 
@@ -336,10 +356,16 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
     text += fmt::format("  {}{} {}, moving first by turns; the first mover won {}", result.games,
                         result.games < report.games_asked ? " of " + std::to_string(report.games_asked) : "",
                         report.games_asked == 1 ? "game" : "games", result.wins_of_first);
-    if (result.unfinished > 0)
-        text += fmt::format("; {} were cut off for their length and count as draws", result.unfinished);
+    if (result.draws > 0) text += "; drawn: " + draws_text(result);
+    if (result.games < report.games_asked && result.broken > 0)
+        text += fmt::format("; in {} the rules of the game broke, and they do not count", result.broken);
     if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);
     text += ".\n";
+    for (const bool of_a : {true, false})
+        if (const int faults = of_a ? result.faults_a : result.faults_b; faults > 0)
+            text += fmt::format("  {} lost {} of its games by a fault of its own.\n", of_a ? report.a_title : report.b_title,
+                                faults);
+    if (!result.first_fault.empty()) text += "  The first fault, " + result.first_fault + ".\n";
     if (result.games > 1 && 2 * result.different_games() <= result.games)
         text += fmt::format(
             "  Only {} of the games differ. Unless luck is at work the others say nothing new, and the interval is too "
@@ -359,18 +385,16 @@ std::string chooser_text(const Profile& profile) {
     const auto count = [](std::size_t number, const char* one, const char* many) {
         return fmt::format("{} {}", number, number == 1 ? one : many);
     };
-    switch (profile.kind) {
-        case ChooserKind::Search: return "searches (" + profile.search.name + ")";
-        case ChooserKind::Rules:
-            return count(profile.rules.size(), "rule", "rules") +
-                   (profile.fallback.empty() ? ", NO fallback: where no rule applies, a game stops with an error"
-                                             : ", " + count(profile.fallback.size(), "fallback", "fallbacks"));
-        case ChooserKind::Suggestions:
-            return "suggestions, " + count(profile.temperament.axes.size(), "axis", "axes") + " of temperament";
-        case ChooserKind::Features: return count(profile.features.size(), "feature", "features");
-        case ChooserKind::Random: break;
-    }
-    return "random moves";
+    const std::string& name = profile.chooser.name;
+    if (name == "ruled")
+        return count(profile.rules.size(), "rule", "rules") +
+               (profile.fallback.empty() ? ", NO fallback: where no rule applies, it cannot choose"
+                                         : ", " + count(profile.fallback.size(), "fallback", "fallbacks"));
+    if (name == "suggestions")
+        return "suggestions, " + count(profile.temperament.axes.size(), "axis", "axes") + " of temperament";
+    if (name == "features") return count(profile.features.size(), "feature", "features");
+    if (name == "random") return "random moves";
+    return "chooses by " + name;
 }
 
 std::string profiles_as_text(const std::vector<Profile>& profiles) {
@@ -396,12 +420,12 @@ std::string ladder_as_text(const Subject& subject, const LadderReport& report, c
                            100 * interval.high);
     };
     for (auto row = report.rows.rbegin(); row != report.rows.rend(); ++row)
-        table.add({std::to_string(row->level), fmt::format("{:.0f}", row->rating.rating),
-                   fmt::format("{:.0f} to {:.0f}", row->rating.low, row->rating.high), score(row->against_next_below),
-                   score(row->against_two_below), score(row->against_random),
-                   duration_text(row->against_random.seconds_per_move_a())});
+        table.add({std::to_string(row->level), row->rating ? fmt::format("{:.0f}", row->rating->rating) : "",
+                   row->rating ? fmt::format("{:.0f} to {:.0f}", row->rating->low, row->rating->high) : "",
+                   score(row->against_next_below), score(row->against_two_below), score(row->against_random),
+                   row->against_random ? duration_text(row->against_random->seconds_per_move_a()) : ""});
     return text + fmt::format("The levels of {}, {} games of each two.\n", paint.strong(report.title), report.games) +
-           table.text() + "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
+           table.text() + (report.complete ? "" : "  Interrupted: the rows hold what was finished.\n") + "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
 }
 
 }  // namespace arvek::tool

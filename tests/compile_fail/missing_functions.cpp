@@ -1,7 +1,7 @@
 // expect: Arvek: the game needs  arvek::Player player_to_move(const Position&) const;
 // expect: Arvek: the game needs  void generate_moves(const Position&, arvek::MoveList<Move>&) const;
 // expect: Arvek: the game needs  std::optional<arvek::Outcome> outcome(const Position&) const;
-#include <arvek/opponent/opponent.hpp>
+#include <arvek/opponent/make_opponent.hpp>
 
 struct Game {
     using Position = int;

@@ -69,11 +69,11 @@ TEST(DataFile, EveryComplaintNamesFileLineAndColumn) {
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "depth", 0, 4, 9); }),
               "weir.toml, line 3, column 9: 'depth' = 3 is out of range (expected 4 to 9)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "share", 0, 4, 9); }),
-              "weir.toml, line 4, column 9: 'share' is not a whole number (expected 4 to 9)");
+              "weir.toml, line 4, column 9: 'share' is not an integer (expected 4 to 9)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.number_or(root(file), "name", 0, 0, 1); }),
               "weir.toml, line 2, column 8: 'name' is not a number (expected 0 to 1)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.text_or(root(file), "open", ""); }),
-              "weir.toml, line 5, column 8: 'open' is not a text (expected a text in quotes)");
+              "weir.toml, line 5, column 8: 'open' is not a text (expected a string in quotes)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.tables(root(file), "name", 5); }),
               "weir.toml, line 2, column 8: 'name' is not a list of tables (expected [[name]] before each)");
     EXPECT_NE(complaint([&](const DataFile& file) { (void)file.tables(root(file), "list", 5); }).find("line 6"),

@@ -1,6 +1,6 @@
 #include <gtest/gtest.h>
 #include <arvek/arena/match.hpp>
-#include <arvek/opponent/opponent.hpp>
+#include <arvek/opponent/make_opponent.hpp>
 #include <arvek/opponent/profile.hpp>
 
 #include <filesystem>

@@ -3,17 +3,36 @@
 
 #include <cstdint>
 #include <map>
+#include <optional>
 #include <string>
+#include <string_view>
 
 namespace arvek {
 
 enum class MatchWinner : std::uint8_t { A, Nobody, B };
 
+/// What a game of a match came to its end by.
+enum class EndedBy : std::uint8_t {
+    Rules,        ///< the game's own outcome
+    Repetition,   ///< the repetition rule: a draw
+    CutOff,       ///< the longest length: counts as a draw
+    IllegalMove,  ///< a side played a move that is not legal, and lost
+    Exception,    ///< a side threw an exception, and lost
+    Time,         ///< a side took much longer than it may, and lost
+    BrokenRules   ///< the game itself broke its contract: nobody's fault, and the game does not count
+};
+
+/// "rules", "repetition", "cut off", "illegal move", "exception", "time", "broken rules".
+const char* name_of(EndedBy end);
+/// The way back; nothing for another text.
+std::optional<EndedBy> ended_by_named(std::string_view name);
+
 struct GameResult {
     int number = 0;       ///< from 0
     bool a_first = true;  ///< whether A was Player::First
     MatchWinner winner = MatchWinner::Nobody;
-    bool finished = true;  ///< false: cut off at the longest length, which counts as a draw
+    EndedBy ended_by = EndedBy::Rules;
+    std::string fault{};  ///< what was wrong, where the game ended by a fault
     std::uint64_t plies = 0;
     std::uint64_t course = 0;   ///< a hash of who moved first and of all that was played
     std::uint64_t moves_a = 0;  ///< decisions
@@ -23,6 +42,10 @@ struct GameResult {
     std::map<std::string, std::uint64_t> chosen_a{};  ///< how often each rule or reason chose A's move
     std::map<std::string, std::uint64_t> chosen_b{};
 
+    /// Whether a side lost by a fault of its own.
+    bool is_lost_by_fault() const {
+        return ended_by == EndedBy::IllegalMove || ended_by == EndedBy::Exception || ended_by == EndedBy::Time;
+    }
     friend bool operator==(const GameResult&, const GameResult&) = default;
 };
 

@@ -10,9 +10,11 @@
 // by several threads too, and continued where it was left:
 //
 //     auto make = [&](const char* text) { return arvek::make_opponent(game, arvek::read_opponent(text)); };
-//     auto result = arvek::play_match_in_threads(game, [&] { return make("standard@4"); }, [&] { return make("ruled");
-//     },
-//                                                {.games = 200, .threads = 2, .opening_plies = 2});
+//     auto result = arvek::play_match_in_threads(
+//         game, [&] { return make("standard@4"); }, [&] { return make("ruled"); },
+//         {.games = 200, .threads = 2, .opening_plies = 2});
+//
+// An opponent that plays an illegal move, throws or takes far too long loses that game, and the match goes on.
 
 #include <cstdint>
 #include <functional>
@@ -27,10 +29,9 @@
 
 #include "arvek/arena/game_result.hpp"
 #include "arvek/arena/sequential_test.hpp"
-#include "arvek/game/hashing.hpp"
+#include "arvek/game/any_game.hpp"
 #include "arvek/game/missing.hpp"
-#include "arvek/game/repetition.hpp"
-#include "arvek/opponent/base.hpp"
+#include "arvek/opponent/make_opponent.hpp"
 #include "arvek/opponent/opponent.hpp"
 
 namespace arvek {
@@ -38,13 +39,17 @@ namespace arvek {
 struct MatchOptions {
     int games = 100;  ///< at least 1
     std::uint64_t seed = 0;
-    int longest_game = 10'000;  ///< plies; a game that goes on longer counts as a draw and as unfinished
-    Clock clock = nullptr;      ///< for seconds per move
+    int longest_game = 10'000;  ///< plies; a game that goes on longer counts as a draw
+    Clock clock{};              ///< for seconds per move
     StopToken stop{};           ///< asked after each decision; the games that have ended count
     int threads = 1;            ///< 1 to 256; the games are the same with any number of them
     int opening_plies = 0;      ///< random moves before the opponents begin, alike for both games of a pair; 0 to 100
     std::optional<SequentialTest> until_sure{};  ///< stop when it is sure who is better
     std::span<const GameResult> played{};        ///< games of the same match that need not be played again
+    /// How long a decision may take, in seconds; needs a clock. Who takes more than `overtime` times as long, and a
+    /// twentieth of a second for the machine's own delays, loses the game.
+    std::optional<double> seconds_a{}, seconds_b{};
+    double overtime = 2.0;  ///< 1 or more
 };
 
 struct Interval {
@@ -62,8 +67,13 @@ struct MatchResult {
     int wins_a = 0;
     int draws = 0;
     int wins_b = 0;
-    int unfinished = 0;     ///< of the draws: games that were cut off at the longest length
-    int wins_of_first = 0;  ///< games won by Player::First, whichever opponent it was
+    int repetitions = 0;       ///< of the draws: by the repetition rule
+    int unfinished = 0;        ///< of the draws: games that were cut off at the longest length
+    int faults_a = 0;          ///< games that A lost by a fault of its own
+    int faults_b = 0;          ///< the same of B
+    int broken = 0;            ///< games in which the rules themselves broke; they are not among `games`
+    std::string first_fault{};  ///< what was wrong in the first game that ended by any fault
+    int wins_of_first = 0;     ///< games won by Player::First, whichever opponent it was
     std::uint64_t moves_a = 0;
     std::uint64_t moves_b = 0;
     double seconds_a = 0.0;  ///< thinking, over all games
@@ -97,7 +107,7 @@ struct PlayedGame {
     Player player_a = Player::First;
     std::vector<typename G::Move> moves{};  ///< and the events of chance, in the order played, the opening included
     typename G::Position end{};
-    std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length
+    std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length, or ended by a fault
     GameResult result{};
 };
 
@@ -109,153 +119,65 @@ struct MatchStart {
     std::vector<std::vector<typename G::Move>> openings{};
 };
 
+using AnyOpponentMaker = std::function<std::shared_ptr<Opponent<AnyGame>>()>;
+
+/// Plays `options.games` games from `start`, and calls `seen(played_game)` as each ends, never two at once; with one
+/// thread in the order of their numbers. `make_a()` and `make_b()` give an opponent each time, for one thread. The
+/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a game that
+/// is not one of two players, a finished start or an opening that is not legal.
+MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, const AnyOpponentMaker& make_b,
+                           const MatchOptions& options, const MatchStart<AnyGame>& start,
+                           const std::function<void(const PlayedGame<AnyGame>&)>& seen);
+
 namespace detail {
 
-/// Has `threads` workers play the games that are still to play: `play(worker, number)` one each, which gives nothing
-/// when it was stopped. `ended(worker)` is called for each that ended, by one worker at a time.
-MatchResult run_match(const MatchOptions& options,
-                      const std::function<std::optional<GameResult>(std::size_t, int)>& play,
-                      const std::function<void(std::size_t)>& ended);
-
-/// One game in progress.
-template <Game G>
-class GameOfMatch {
+/// An opponent of the game's own type, seen as one of AnyGame; `Pointer` is any pointer to one.
+template <Game G, class Pointer>
+class ErasedOpponent final : public Opponent<AnyGame> {
    public:
-    GameOfMatch(const G& game, const MatchOptions& options, const MatchStart<G>& start, int number)
-        : game_(game),
-          options_(options),
-          seed_(derived_seed(options.seed, static_cast<std::uint64_t>(number))),
-          pair_seed_(derived_seed(options.seed, static_cast<std::uint64_t>(number / 2))),
-          chance_(derived_seed(pair_seed_, 0)),
-          positions_{start.position} {
-        played_.number = number;
-        played_.player_a = number % 2 == 0 ? Player::First : Player::Second;
-        played_.end = start.position;
-        let_chance_act();
-        if (start.openings.empty()) {
-            play_random_opening(start.position);
-            return;
-        }
-        for (const auto& move : start.openings[static_cast<std::size_t>(number / 2) % start.openings.size()]) {
-            if (played_.outcome || !legal_moves(game_, played_.end).contains(move))
-                throw InputError("openings", "move " + std::to_string(played_.moves.size() + 1) +
-                                                 " of an opening is not legal where it is played");
-            play(move);
-        }
-    }
+    explicit ErasedOpponent(Pointer opponent) : opponent_(std::move(opponent)) {}
 
-    /// The game, played to its end; nothing when it was stopped before: a search that was cut short chose its move.
-    std::optional<PlayedGame<G>> finish(Opponent<G>& a, Opponent<G>& b) {
-        GameResult& result = played_.result;
-        const auto now = [&] { return options_.clock != nullptr ? options_.clock() : 0.0; };
-        while (!played_.outcome && played_.moves.size() < static_cast<std::size_t>(options_.longest_game)) {
-            const bool turn_of_a = game_.player_to_move(played_.end) == played_.player_a;
-            const double started = now();
-            const std::span<const typename G::Position> earlier(positions_.data(), positions_.size() - 1);
-            const auto decision = (turn_of_a ? a : b).decide(played_.end, seed_, earlier);
-            if (options_.stop.stop_requested()) return std::nullopt;
-            (turn_of_a ? result.seconds_a : result.seconds_b) += now() - started;
-            ++(turn_of_a ? result.moves_a : result.moves_b);
-            if (!decision.chosen_by.empty()) ++(turn_of_a ? result.chosen_a : result.chosen_b)[decision.chosen_by];
-            play(decision.move);
-        }
-        result.number = played_.number;
-        result.a_first = played_.player_a == Player::First;
-        result.finished = played_.outcome.has_value();
-        result.plies = played_.moves.size();
-        result.course = course();
-        const Payoff payoff = played_.outcome ? played_.outcome->payoff(played_.player_a) : 0;
-        result.winner = payoff > 0 ? MatchWinner::A : payoff < 0 ? MatchWinner::B : MatchWinner::Nobody;
-        return std::move(played_);
+    Decision<AnyMove> decide(const AnyPosition& position, std::uint64_t seed, std::span<const AnyPosition> earlier,
+                             StopToken stop) override {
+        using Own = typename G::Position;
+        const auto known = earlier_.of(
+            earlier, [](const Own& a, const AnyPosition& b) { return a == b.get<Own>(); },
+            [](const AnyPosition& each) { return each.get<Own>(); });
+        return converted_decision<AnyMove>(
+            opponent_->decide(position.get<Own>(), seed, known, stop),
+            [](const typename G::Move& move) { return AnyMove(move); });
     }
 
    private:
-    /// By the positions, or by the texts of the moves. Of a game that has neither, each is taken for different.
-    std::uint64_t course() const {
-        std::uint64_t course = played_.player_a == Player::First ? 1 : 2;
-        if constexpr (HashedGame<G>) {
-            for (const auto& position : positions_) course = mix_bits(course ^ game_.hash(position));
-        } else if constexpr (TextGame<G>) {
-            for (std::size_t i = 0; i < played_.moves.size(); ++i)
-                course = mix_bits(course ^ hash_of_text(game_.move_text(positions_[i], played_.moves[i])));
-        } else {
-            course = mix_bits(course ^ seed_);
-        }
-        return course;
-    }
-
-    void play(const typename G::Move& move) {
-        game_.play(played_.end, move);
-        played_.moves.push_back(move);
-        positions_.push_back(played_.end);
-        let_chance_act();
-    }
-
-    void let_chance_act() {
-        settle_chance(game_, played_.end, chance_, [&](const typename G::Move& event) {
-            played_.moves.push_back(event);
-            positions_.push_back(played_.end);
-        });
-        played_.outcome = outcome_with_history(game_, positions_);
-    }
-
-    /// A few random moves after which the game still goes on; as many as can be had in a few attempts.
-    void play_random_opening(const typename G::Position& start) {
-        constexpr int attempts = 20;
-        const PlayedGame<G> before = played_;
-        for (int attempt = 0, plies = options_.opening_plies; plies > 0; plies -= attempt % attempts == 0 ? 1 : 0) {
-            Random random(derived_seed(derived_seed(pair_seed_, 1), static_cast<std::uint64_t>(attempt++)));
-            for (int i = 0; i < plies && !played_.outcome; ++i) {
-                const auto moves = legal_moves(game_, played_.end);
-                play(moves[static_cast<std::size_t>(random.below(moves.size()))]);
-            }
-            if (!played_.outcome) return;
-            chance_ = Random(derived_seed(pair_seed_, 0));
-            played_ = before;
-            played_.end = start;
-            played_.moves.clear();
-            positions_.assign(1, start);
-            let_chance_act();
-        }
-    }
-
-    const G& game_;
-    const MatchOptions& options_;
-    std::uint64_t seed_, pair_seed_;
-    Random chance_;
-    std::vector<typename G::Position> positions_;
-    PlayedGame<G> played_;
+    Pointer opponent_;
+    EarlierPositions<typename G::Position> earlier_;
 };
 
 }  // namespace detail
 
-/// Plays `options.games` games from `start`, and calls `seen(played_game)` as each ends, never two at once; with one
-/// thread in the order of their numbers. `make_a()` and `make_b()` give an opponent each time, for one thread. The
-/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a finished
-/// start or an opening that is not legal.
+/// The same for a game of a type of its own.
 template <Game G, class MakeA, class MakeB, class Seen>
 MatchResult play_match_in_threads(const G& game, MakeA make_a, MakeB make_b, const MatchOptions& options,
                                   const MatchStart<G>& start, Seen seen) {
-    check_match_options(options);
-    if (game.outcome(start.position))
-        throw InputError("position", "the game is over, so there is nothing to play", "a position where play goes on");
-    const auto workers = static_cast<std::size_t>(options.threads);
-    std::vector<decltype(make_a())> as;
-    std::vector<decltype(make_b())> bs;
-    for (std::size_t i = 0; i < workers; ++i) {
-        as.push_back(make_a());
-        bs.push_back(make_b());
+    const auto erased = [](auto make) -> AnyOpponentMaker {
+        return [make]() -> std::shared_ptr<Opponent<AnyGame>> {
+            auto opponent = make();
+            return std::make_shared<detail::ErasedOpponent<G, decltype(opponent)>>(std::move(opponent));
+        };
+    };
+    MatchStart<AnyGame> any_start{AnyPosition(start.position), {}};
+    for (const auto& opening : start.openings) {
+        auto& any = any_start.openings.emplace_back();
+        for (const auto& move : opening) any.push_back(AnyMove(move));
     }
-    std::vector<PlayedGame<G>> last(workers);
-    return detail::run_match(
-        options,
-        [&](std::size_t worker, int number) -> std::optional<GameResult> {
-            auto played = detail::GameOfMatch<G>(game, options, start, number).finish(*as[worker], *bs[worker]);
-            if (!played) return std::nullopt;
-            last[worker] = std::move(*played);
-            return last[worker].result;
-        },
-        [&](std::size_t worker) { seen(std::as_const(last[worker])); });
+    return play_any_match(AnyGame(game), erased(make_a), erased(make_b), options, any_start,
+                          [&](const PlayedGame<AnyGame>& any) {
+                              PlayedGame<G> played{any.number, any.player_a, {}, {}, any.outcome, any.result};
+                              for (const AnyMove& move : any.moves)
+                                  played.moves.push_back(move.get<typename G::Move>());
+                              played.end = any.end.get<typename G::Position>();
+                              seen(std::as_const(played));
+                          });
 }
 
 template <Game G, class MakeA, class MakeB>

@@ -11,6 +11,7 @@
 #include <string>
 #include <vector>
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {
@@ -37,5 +38,16 @@ concept ActingGame = Game<G> &&
     { game.act_names() } -> std::same_as<ActNames>;
     { game.act(position, move) } -> std::same_as<Act>;
 };
+
+/// Whether moves of the game have actors and actions.
+template <Game G>
+constexpr bool acts_in(const G& game) {
+    if constexpr (ActingGame<G>) {
+        return wants_used<Ability::Acting>(game);
+    } else {
+        (void)game;
+        return false;
+    }
+}
 
 }  // namespace arvek

@@ -15,6 +15,7 @@
 
 #include <concepts>
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/random.hpp"
 
@@ -36,13 +37,24 @@ concept ChanceGame = Game<G> &&
     { game.generate_events(position, events) } -> std::same_as<void>;
 };
 
+/// Whether chance may ever move in the game.
+template <Game G>
+constexpr bool has_chance(const G& game) {
+    if constexpr (ChanceGame<G>) {
+        return wants_used<Ability::Chance>(game);
+    } else {
+        (void)game;
+        return false;
+    }
+}
+
 /// Whether chance moves next. Requires: the game is not over.
 template <Game G>
 bool chance_is_next(const G& game, const typename G::Position& position) {
-    if constexpr (ChanceGame<G>)
-        return game.chance_is_next(position);
-    else
-        return false;
+    if constexpr (ChanceGame<G>) {
+        if (wants_used<Ability::Chance>(game)) return game.chance_is_next(position);
+    }
+    return false;
 }
 
 /// What can happen next: the legal moves of the player to move, or the events of chance. Requires: the game is not
@@ -50,7 +62,7 @@ bool chance_is_next(const G& game, const typename G::Position& position) {
 template <Game G>
 void generate_what_is_next(const G& game, const typename G::Position& position, MoveList<typename G::Move>& moves) {
     if constexpr (ChanceGame<G>) {
-        if (game.chance_is_next(position)) {
+        if (chance_is_next(game, position)) {
             MoveList<Event<typename G::Move>> events;
             game.generate_events(position, events);
             for (const auto& event : events) moves.push_back(event.move);
@@ -77,7 +89,7 @@ typename G::Move drawn_event(const G& game, const typename G::Position& position
 template <Game G, class Seen>
 void settle_chance(const G& game, typename G::Position& position, Random& random, Seen seen) {
     if constexpr (ChanceGame<G>) {
-        while (!game.outcome(position) && game.chance_is_next(position)) {
+        while (!game.outcome(position) && chance_is_next(game, position)) {
             const auto event = drawn_event(game, position, random);
             game.play(position, event);
             seen(event);

@@ -25,7 +25,7 @@ struct DataPlace {
 
 /// A value of a file.
 struct DataNode {
-    enum class Kind : std::uint8_t { Table, List, Text, WholeNumber, Number, TrueOrFalse, Other };
+    enum class Kind : std::uint8_t { Table, List, String, Integer, Number, Boolean, Other };
     struct Entry;
 
     Kind kind = Kind::Other;
@@ -33,8 +33,8 @@ struct DataNode {
     std::vector<Entry> entries;   ///< of a table, in the order of the file
     std::vector<DataNode> items;  ///< of a list
     std::string text{};
-    std::int64_t whole = 0;
-    double number = 0.0;  ///< of a whole number too
+    std::int64_t integer = 0;
+    double number = 0.0;  ///< of an integer too
     bool truth = false;
 
     /// The value of a key; nullptr where it is not there, or this is no table.

@@ -4,6 +4,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/score.hpp"
@@ -36,7 +37,7 @@ const char* name_of(StoppedBy reason);
 
 struct Counters {
     std::uint64_t nodes = 0;       ///< positions visited, the first one included
-    std::uint64_t leaves = 0;      ///< of those: finished games and positions at the horizon
+    std::uint64_t leaves = 0;      ///< of those: finished games and positions at the greatest depth
     std::uint64_t cutoffs = 0;     ///< positions whose remaining moves were proven irrelevant
     std::uint64_t table_hits = 0;  ///< positions answered from a transposition table
 
@@ -47,6 +48,10 @@ struct DecisionStats : Counters {
     int depth = 0;         ///< plies of the deepest search that was finished
     double seconds = 0.0;  ///< 0 where no clock was passed in
     StoppedBy stopped_by = StoppedBy::Depth;
+    /// How many moves were tried until one cut off, in the mean, where the game's ordering hint led the order and where
+    /// what the search had learned did; 0 where too little is known. The better of the two leads.
+    double tries_by_hint = 0.0;
+    double tries_by_learned = 0.0;
 };
 
 template <class Move>
@@ -79,5 +84,33 @@ struct Decision {
     std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
     std::vector<Move> overlooked;   ///< of the ranked moves: those that a level kept out of sight
 };
+
+/// The same decision with moves of another type; `converted(move)` gives one.
+template <class To, class From, class Converted>
+Decision<To> converted_decision(Decision<From> from, const Converted& converted) {
+    Decision<To> to;
+    to.move = converted(from.move);
+    to.ranked.reserve(from.ranked.size());
+    for (auto& entry : from.ranked) {
+        auto& ranked = to.ranked.emplace_back();
+        ranked.move = converted(entry.move);
+        ranked.score = entry.score;
+        ranked.kind = entry.kind;
+        ranked.line.reserve(entry.line.size());
+        for (const From& move : entry.line) ranked.line.push_back(converted(move));
+        ranked.reasons = std::move(entry.reasons);
+        ranked.worth = entry.worth;
+        ranked.reason = std::move(entry.reason);
+    }
+    to.rank = from.rank;
+    to.stats = from.stats;
+    to.has_scores = from.has_scores;
+    to.rules = std::move(from.rules);
+    to.has_worths = from.has_worths;
+    to.chosen_by = std::move(from.chosen_by);
+    to.overlooked.reserve(from.overlooked.size());
+    for (const From& move : from.overlooked) to.overlooked.push_back(converted(move));
+    return to;
+}
 
 }  // namespace arvek

@@ -20,10 +20,10 @@ concept EquivalenceGame = HashedGame<G> && requires(const G& game, const typenam
 /// The hash by which a search table knows a position.
 template <HashedGame G>
 std::uint64_t table_hash(const G& game, const typename G::Position& position) {
-    if constexpr (EquivalenceGame<G>)
-        return game.equivalence_hash(position);
-    else
-        return game.hash(position);
+    if constexpr (EquivalenceGame<G>) {
+        if (wants_used<Ability::Equivalence>(game)) return game.equivalence_hash(position);
+    }
+    return game.hash(position);
 }
 
 }  // namespace arvek

@@ -7,6 +7,7 @@
 // finished are asked. For a two-player game it is the exact opposite for the two players. Without it a search treats
 // every position at its horizon as even, and still sees every win and loss within its depth.
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/score.hpp"
 
@@ -20,10 +21,10 @@ concept EvaluatedGame = Game<G> && requires(const G& game, const typename G::Pos
 /// The game's evaluation, or an even score if the game has none.
 template <Game G>
 Score evaluation_of(const G& game, const typename G::Position& position, Player player) {
-    if constexpr (EvaluatedGame<G>)
-        return game.evaluate(position, player);
-    else
-        return Score{};
+    if constexpr (EvaluatedGame<G>) {
+        if (wants_used<Ability::Evaluation>(game)) return game.evaluate(position, player);
+    }
+    return Score{};
 }
 
 }  // namespace arvek

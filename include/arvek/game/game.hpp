@@ -19,10 +19,10 @@
 // - outcome() comes first: generate_moves(), player_to_move() as "who is next" and play() are only asked of positions
 //   that are not finished. A position that is not finished has at least one move.
 // - The same player may move again: whoever player_to_move() names after a move is next.
+// - There are two players, unless players() says otherwise (players.hpp).
 // - All functions are const and deterministic, and may be called from several threads at once.
 //
-// Optional abilities: chance.hpp, evaluation.hpp, hashing.hpp, equivalence.hpp, take_back.hpp, ordering.hpp,
-// null_move.hpp, repetition.hpp, payoff_bounds.hpp, sufficient_moves.hpp, visiting_moves.hpp, text.hpp, preference.hpp.
+// Everything optional, with what it buys: abilities.hpp.
 
 #include <concepts>
 #include <optional>

@@ -10,6 +10,7 @@
 #include <initializer_list>
 #include <string_view>
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 #include "arvek/game/random.hpp"
 
@@ -19,6 +20,17 @@ template <class G>
 concept HashedGame = Game<G> && requires(const G& game, const typename G::Position& position) {
     { game.hash(position) } -> std::same_as<std::uint64_t>;
 };
+
+/// Whether positions of the game can be told apart by a hash.
+template <Game G>
+constexpr bool has_hash(const G& game) {
+    if constexpr (HashedGame<G>) {
+        return wants_used<Ability::Hash>(game);
+    } else {
+        (void)game;
+        return false;
+    }
+}
 
 /// A hash of some words, in their order; every bit of every word counts.
 constexpr std::uint64_t hash_of_words(std::initializer_list<std::uint64_t> words) {

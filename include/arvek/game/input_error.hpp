@@ -29,13 +29,9 @@ class RulesError : public std::logic_error {
     using std::logic_error::logic_error;
 };
 
-namespace detail {
-
 /// Throws the RulesError for a position that is not finished but has no move; out of line, so that it costs a hot loop
 /// one untaken branch.
 [[noreturn]] void throw_no_move();
-
-}  // namespace detail
 
 /// The one of `known` that `given` was most likely meant to be, or an empty text when none is near.
 /// Nearness is the edit distance (Levenshtein 1966), at most a third of the length of `given`, rounded up from two

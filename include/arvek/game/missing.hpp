@@ -4,20 +4,7 @@
 // The front doors of the library take any type and ask here; the concepts in game.hpp and its neighbours stay plain.
 // For your own code:  static_assert(arvek::Game<MyGame>);
 
-#include "arvek/game/chance.hpp"
-#include "arvek/game/equivalence.hpp"
-#include "arvek/game/evaluation.hpp"
-#include "arvek/game/game.hpp"
-#include "arvek/game/hashing.hpp"
-#include "arvek/game/null_move.hpp"
-#include "arvek/game/ordering.hpp"
-#include "arvek/game/payoff_bounds.hpp"
-#include "arvek/game/preference.hpp"
-#include "arvek/game/repetition.hpp"
-#include "arvek/game/sufficient_moves.hpp"
-#include "arvek/game/take_back.hpp"
-#include "arvek/game/text.hpp"
-#include "arvek/game/visiting_moves.hpp"
+#include "arvek/game/abilities.hpp"
 
 namespace arvek::detail {
 
@@ -97,25 +84,54 @@ consteval bool game_is_complete() {
                           "Arvek: payoff_bounds is there but must be  arvek::PayoffBounds "
                           "payoff_bounds(const Position&, arvek::Player) const;");
         if constexpr (requires { &G::drawing; })
-            static_assert(holds(HasDrawing<G>),
+            static_assert(holds(DrawnGame<G>),
                           "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");
         if constexpr (requires { &G::read_move; })
-            static_assert(holds(HasReadMove<G>),
+            static_assert(holds(ReadsMoves<G>),
                           "Arvek: read_move is there but must be  Move read_move(const Position&, "
                           "std::string_view) const;");
         if constexpr (requires { &G::player_name; })
-            static_assert(holds(HasPlayerName<G>),
+            static_assert(holds(NamesPlayers<G>),
                           "Arvek: player_name is there but must be  std::string player_name(arvek::Player) const;");
+        if constexpr (requires { &G::players; })
+            static_assert(holds(CountedPlayersGame<G>),
+                          "Arvek: players is there but must be  int players() const;");
+        if constexpr (requires { &G::draw_at_occurrence; })
+            static_assert(holds(RepeatingGame<G>),
+                          "Arvek: draw_at_occurrence is there but must be  int draw_at_occurrence() const;");
+        if constexpr (requires { &G::most_payoff; })
+            static_assert(holds(CappedGame<G>),
+                          "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");
+        if constexpr (requires { &G::quantities; })
+            static_assert(holds(MeasuredGame<G>),
+                          "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
+                          "const;  of quantities that outlive the game");
+        if constexpr (requires { &G::suggesters; })
+            static_assert(holds(SuggestingGame<G>),
+                          "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "
+                          "suggesters() const;  of suggesters that outlive the game");
+        if constexpr (
+            requires { &G::act_names; } || requires { &G::act; })
+            static_assert(holds(ActingGame<G>),
+                          "Arvek: acting must be the pair  arvek::ActNames act_names() const;  arvek::Act act(const "
+                          "Position&, const Move&) const;");
+        if constexpr (requires { &G::offers; })
+            static_assert(holds(AnswersAtRunTime<G>),
+                          "Arvek: offers is there but must be  bool offers(arvek::Ability) const;");
     }
     return Game<G>;
 }
 
-/// The same, and a sentence for a game of chance, which no search of this kind can look through.
+/// The same, and a sentence for a game of chance, which no search of this kind can look through, and for one that is
+/// not for two players.
 template <class G>
 consteval bool game_can_be_searched() {
     static_assert(holds(!ChanceGame<G>),
                   "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
                   "rules instead (rules/rule_list.hpp)");
+    static_assert(holds(may_be_for_two<G>()),
+                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
+                  "instead (rules/rule_list.hpp)");
     return game_is_complete<G>();
 }
 

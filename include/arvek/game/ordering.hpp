@@ -1,13 +1,19 @@
 #pragma once
 // Abilities: ordering hint and forcing moves. Buy better pruning, and a quiet end to every line.
 //
-//     int order_hint(const Position&, const Move&) const;                                // likely better moves larger
-//     void generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;        // moves that change the
-//     evaluation much
+//     int order_hint(const Position&, const Move&) const;
+//     void generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;
 //
-// The hint only orders: it is asked before a move is made, should cost little, and may be wrong. Forcing moves are a
-// part of the legal ones (captures, say); at the horizon a search goes on with them alone until there are none.
+// The hint orders the moves of one position before any is made: likely better ones get larger numbers. Put into it what
+// the rules make plain at a glance and for little (captures by what they take, a line made longer), in a few steps;
+// leave out what only looks exact, such as an evaluation of the position after the move. It may be wrong: the search
+// measures whether the hint or what it has learned itself finds the move that cuts off, and follows the better of the
+// two. `check` and `decide` say when a hint is not worth its cost.
+//
+// Forcing moves are a part of the legal ones, those that change the evaluation much (captures, say); at the horizon a
+// search goes on with them alone until there are none.
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {

@@ -6,7 +6,6 @@
 //     return arvek::Outcome::draw();
 
 #include <array>
-#include <cassert>
 #include <cstdint>
 
 #include "arvek/game/player.hpp"
@@ -19,15 +18,23 @@ using Payoff = std::int32_t;
 /// The largest payoff that a search can tell apart from a larger one.
 inline constexpr Payoff largest_payoff = 100'000;
 
+namespace detail {
+
+/// Throws the RulesError for a payoff that is out of range; out of line, so that it costs one untaken branch.
+[[noreturn]] void throw_payoff_out_of_range(Payoff payoff);
+
+}  // namespace detail
+
 class Outcome {
    public:
     /// Nobody gains: every payoff is 0.
     static constexpr Outcome draw() { return Outcome{}; }
 
     /// A two-player game won by `winner`: +`margin` for the winner, -`margin` for the rival.
-    /// Requires 1 <= margin <= largest_payoff.
+    /// Throws RulesError unless 1 <= margin <= largest_payoff.
     static constexpr Outcome win(Player winner, Payoff margin = 1) {
-        assert(margin >= 1 && margin <= largest_payoff);
+        if (margin < 1 || margin > largest_payoff) [[unlikely]]
+            detail::throw_payoff_out_of_range(margin);
         Outcome outcome;  // written and read by places known beforehand, a compiler keeps it out of memory
         const bool first = winner == Player::First;
         outcome.payoffs_[0] = first ? margin : -margin;
@@ -36,13 +43,19 @@ class Outcome {
     }
 
     /// A two-player game that ended `margin` points in favour of the first player; 0 is a draw, less than 0 a
-    /// win of the second player.
+    /// win of the second player. Throws RulesError for more than largest_payoff either way.
     static constexpr Outcome margin_of_first(Payoff margin) {
+        if (margin > largest_payoff || margin < -largest_payoff) [[unlikely]]
+            detail::throw_payoff_out_of_range(margin);
         return margin == 0 ? draw() : margin > 0 ? win(Player::First, margin) : win(Player::Second, -margin);
     }
 
-    /// Any payoffs, by player; a two-player game that is to be searched must have them sum to zero.
+    /// Any payoffs, by player; a two-player game that is to be searched must have them sum to zero. Throws RulesError
+    /// for more than largest_payoff either way.
     static constexpr Outcome of_payoffs(const std::array<Payoff, max_players>& payoffs) {
+        for (const Payoff payoff : payoffs)
+            if (payoff > largest_payoff || payoff < -largest_payoff) [[unlikely]]
+                detail::throw_payoff_out_of_range(payoff);
         Outcome outcome;
         outcome.payoffs_ = payoffs;
         return outcome;

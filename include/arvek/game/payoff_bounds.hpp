@@ -7,6 +7,7 @@
 // already stored away to a theorem about who can still win. Being too wide is never wrong. Only solving asks,
 // and only in positions that are not finished.
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {
@@ -21,10 +22,20 @@ concept BoundedGame = Game<G> && requires(const G& game, const typename G::Posit
     { game.payoff_bounds(position, player) } -> std::same_as<PayoffBounds>;
 };
 
-/// A game that says how much it pays at the most:  static constexpr arvek::Payoff most_payoff = 1;
+/// A game that says how much it pays at the most, 1 to largest_payoff:  arvek::Payoff most_payoff() const { return 1; }
+/// Buys searches that stop at a win which nothing can be better than, and exact solving that begins with less to ask.
 template <class G>
-concept CappedGame = Game<G> && requires {
-    { G::most_payoff } -> std::convertible_to<Payoff>;
+concept CappedGame = Game<G> && requires(const G& game) {
+    { game.most_payoff() } -> std::same_as<Payoff>;
 };
+
+/// The most that the game pays anybody; largest_payoff where it does not say.
+template <Game G>
+Payoff most_payoff_of(const G& game) {
+    if constexpr (CappedGame<G>) {
+        if (wants_used<Ability::MostPayoff>(game)) return game.most_payoff();
+    }
+    return largest_payoff;
+}
 
 }  // namespace arvek

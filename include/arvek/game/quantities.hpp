@@ -3,6 +3,9 @@
 //
 //     std::span<const arvek::Quantity<MyGame>> quantities() const;
 //
+// What the span shows must outlive the game: a static array, as below, or a member of the game. (A function that
+// returns a container by value is refused: it would be gone before it is read.)
+//
 // A quantity is a number that a rule may ask about: of the position, of who acts, of a possible action or of its
 // target. All are asked with a legal move of the position; one of the position does not look at it.
 //
@@ -35,7 +38,7 @@ struct Quantity {
 
 template <class G>
 concept MeasuredGame = Game<G> && requires(const G& game) {
-    { game.quantities() } -> std::convertible_to<std::span<const Quantity<G>>>;
+    { game.quantities() } -> std::same_as<std::span<const Quantity<G>>>;
 };
 
 }  // namespace arvek

@@ -1,33 +1,59 @@
 #pragma once
 // Ability: repetition. Buys endless play handled: a game whose positions can come back ends in a draw.
 //
-//     static constexpr int draw_at_occurrence = 3;   // the third time a position occurs, the game is a draw
+//     int draw_at_occurrence() const { return 3; }   // the third time a position occurs, the game is a draw
 //
-// Positions are compared whole, the player to move included. The rule is the library's to apply, since a position does
-// not know its past: matches and the tool end such a game, and searches see it coming. outcome() says nothing of it.
+// 0: no such rule, for a game in which that depends on its parameters. Positions are compared whole, the player to move
+// included. The rule is the library's to apply, since a position does not know its past: matches and the tool end such
+// a game; searches count a position that comes back, on the line or from the game so far, as a draw; exact solving
+// counts endless play as one. outcome() says nothing of it.
 
 #include <concepts>
 #include <vector>
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {
 
 template <class G>
-concept RepeatingGame = Game<G> && requires {
-    { G::draw_at_occurrence } -> std::convertible_to<int>;
+concept RepeatingGame = Game<G> && requires(const G& game) {
+    { game.draw_at_occurrence() } -> std::same_as<int>;
 };
 
+/// At which occurrence of a position the game is a draw; 0 where there is no such rule.
+template <Game G>
+int draw_at_occurrence_of(const G& game) {
+    if constexpr (RepeatingGame<G>) {
+        const int occurrence = wants_used<Ability::Repetition>(game) ? game.draw_at_occurrence() : 0;
+        return occurrence > 0 ? occurrence : 0;
+    } else {
+        return 0;
+    }
+}
+
+/// Whether the last position of a game's history has come back often enough for a draw. `history` holds every position
+/// of the game in order, the current one last; it must not be empty.
+template <Game G>
+bool is_draw_by_repetition(const G& game, const std::vector<typename G::Position>& history) {
+    if constexpr (RepeatingGame<G>) {
+        const int wanted = draw_at_occurrence_of(game);
+        if (wanted == 0) return false;
+        int occurrences = 0;
+        for (const auto& position : history) occurrences += position == history.back() ? 1 : 0;
+        return occurrences >= wanted;
+    } else {
+        (void)game;
+        (void)history;
+        return false;
+    }
+}
+
 /// The outcome at the end of a game's history: the game's own, or a draw by repetition of the last position.
-/// `history` holds every position of the game in order, the current one last; it must not be empty.
 template <Game G>
 std::optional<Outcome> outcome_with_history(const G& game, const std::vector<typename G::Position>& history) {
     if (const auto outcome = game.outcome(history.back())) return outcome;
-    if constexpr (RepeatingGame<G>) {
-        int occurrences = 0;
-        for (const auto& position : history) occurrences += position == history.back() ? 1 : 0;
-        if (occurrences >= G::draw_at_occurrence) return Outcome::draw();
-    }
+    if (is_draw_by_repetition(game, history)) return Outcome::draw();
     return std::nullopt;
 }
 

@@ -3,6 +3,8 @@
 //
 //     std::span<const arvek::Suggester<MyGame>> suggesters() const;
 //
+// What the span shows must outlive the game: a static array, or a member of the game.
+//
 // A suggester looks at a position and proposes a few moves for one reason, each with an urgency in the game's own units
 // (more than 0) and what it saw.
 //
@@ -48,7 +50,7 @@ struct Suggester {
 
 template <class G>
 concept SuggestingGame = Game<G> && requires(const G& game) {
-    { game.suggesters() } -> std::convertible_to<std::span<const Suggester<G>>>;
+    { game.suggesters() } -> std::same_as<std::span<const Suggester<G>>>;
 };
 
 }  // namespace arvek

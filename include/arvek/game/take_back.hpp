@@ -9,6 +9,7 @@
 #include <type_traits>
 #include <utility>
 
+#include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
 
 namespace arvek {
@@ -29,7 +30,7 @@ enum class Stepping {
 /// Positions up to this many bytes are copied rather than taken back, if copying is a plain copy of bytes.
 inline constexpr std::size_t cheap_copy_bytes = 64;
 
-/// Whether a search of G takes moves back.
+/// Whether a search of G takes moves back; a game that answers at run time is always copied.
 template <Game G, Stepping S>
 constexpr bool takes_back() {
     using Position = typename G::Position;
@@ -39,7 +40,7 @@ constexpr bool takes_back() {
                       "take_back(Position&, const Move&, const Undo&) const;");
         return true;
     }
-    return S == Stepping::Automatic && ReversibleGame<G> &&
+    return S == Stepping::Automatic && ReversibleGame<G> && !AnswersAtRunTime<G> &&
            !(std::is_trivially_copyable_v<Position> && sizeof(Position) <= cheap_copy_bytes);
 }
 

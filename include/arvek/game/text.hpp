@@ -7,14 +7,16 @@
 //
 // and, each of them optional:
 //
-//     Move read_move(const Position&, std::string_view) const;   // a better explanation of a wrong move; throws
-//     InputError std::string drawing(const Position&) const;                // some lines for people; default:
-//     position_text std::string player_name(arvek::Player) const;              // default: "First", "Second", ...
+//     Move read_move(const Position&, std::string_view) const;   // says better what is wrong with a move; InputError
+//     std::string drawing(const Position&) const;                // some lines for people; else the position's text
+//     std::string player_name(arvek::Player) const;              // else "First", "Second", ...
 //
-// Moves are read back by comparing with the texts of the legal moves, so reading a move can not give an illegal one.
+// Moves are read back by comparing with the texts of the legal moves, so reading a move cannot give an illegal one.
 
 #include <string>
 #include <string_view>
+#include <type_traits>
+#include <vector>
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/game.hpp"
@@ -30,22 +32,22 @@ concept TextGame = Game<G> &&
     { game.move_text(position, move) } -> std::same_as<std::string>;
 };
 
-namespace detail {
-
 template <class G>
-concept HasReadMove = requires(const G& game, const typename G::Position& position, std::string_view text) {
+concept ReadsMoves = requires(const G& game, const typename G::Position& position, std::string_view text) {
     { game.read_move(position, text) } -> std::same_as<typename G::Move>;
 };
 
 template <class G>
-concept HasDrawing = requires(const G& game, const typename G::Position& position) {
+concept DrawnGame = requires(const G& game, const typename G::Position& position) {
     { game.drawing(position) } -> std::same_as<std::string>;
 };
 
 template <class G>
-concept HasPlayerName = requires(const G& game, Player player) {
+concept NamesPlayers = requires(const G& game, Player player) {
     { game.player_name(player) } -> std::same_as<std::string>;
 };
+
+namespace detail {
 
 /// "First", "Second", "Third" or "Fourth".
 std::string plain_player_name(Player player);
@@ -58,22 +60,35 @@ std::string plain_player_name(Player player);
 /// What people call the player in this game.
 template <Game G>
 std::string player_name_of(const G& game, Player player) {
-    if constexpr (detail::HasPlayerName<G>)
-        return game.player_name(player);
-    else
-        return detail::plain_player_name(player);
+    if constexpr (NamesPlayers<G>) {
+        if (wants_used<Ability::PlayerName>(game)) return game.player_name(player);
+    }
+    return detail::plain_player_name(player);
 }
 
 /// Some lines that show the position to people; always ends with a new line.
 template <TextGame G>
 std::string drawing_of(const G& game, const typename G::Position& position) {
     std::string drawing;
-    if constexpr (detail::HasDrawing<G>)
-        drawing = game.drawing(position);
-    else
-        drawing = game.position_text(position);
+    bool drawn = false;
+    if constexpr (DrawnGame<G>) {
+        drawn = wants_used<Ability::Drawing>(game);
+        if (drawn) drawing = game.drawing(position);
+    }
+    if (!drawn) drawing = game.position_text(position);
     if (drawing.empty() || drawing.back() != '\n') drawing += '\n';
     return drawing;
+}
+
+/// What people call a move, in any game: its text, a number, or "a move".
+template <Game G>
+std::string move_name_of(const G& game, const typename G::Position& position, const typename G::Move& move) {
+    if constexpr (TextGame<G>)
+        return game.move_text(position, move);
+    else if constexpr (std::is_integral_v<typename G::Move>)
+        return std::to_string(move);
+    else
+        return "a move";
 }
 
 /// The legal moves of a position, or the events where chance is next; none when the game is over. Throws RulesError
@@ -83,7 +98,7 @@ MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position
     MoveList<typename G::Move> moves;
     if (game.outcome(position)) return moves;
     generate_what_is_next(game, position, moves);
-    if (moves.empty()) detail::throw_no_move();
+    if (moves.empty()) throw_no_move();
     return moves;
 }
 
@@ -110,7 +125,9 @@ typename G::Move move_from_text(const G& game, const typename G::Position& posit
         if (texts.back() == text) return move;
     }
     if (texts.empty()) throw InputError("move", "the game is over, so nobody may move");
-    if constexpr (detail::HasReadMove<G>) (void)game.read_move(position, text);  // to have it say what is wrong
+    if constexpr (ReadsMoves<G>) {
+        if (wants_used<Ability::ReadMove>(game)) (void)game.read_move(position, text);  // has it say what is wrong
+    }
     detail::throw_not_a_move(text, texts);
 }
 

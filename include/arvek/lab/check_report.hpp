@@ -37,6 +37,6 @@ struct CheckReport {
 };
 
 /// Throws InputError when an option is out of its range.
-void check_check_options(const CheckOptions& options);
+void require_in_range(const CheckOptions& options);
 
 }  // namespace arvek

@@ -4,9 +4,12 @@
 //     for (const auto& row : arvek::count_sequences(game, game.initial_position(), 5)) ...
 
 #include <cstdint>
+#include <functional>
+#include <string>
 #include <unordered_map>
 #include <vector>
 
+#include "arvek/game/any_game.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/text.hpp"
@@ -14,20 +17,44 @@
 
 namespace arvek {
 
+/// A count in 128 bits, which knows when even those do not do.
+class LargeCount {
+   public:
+    constexpr LargeCount(std::uint64_t number = 0) : number_(number) {}
+
+    constexpr LargeCount& operator+=(const LargeCount& more) {
+        number_ += more.number_;
+        too_large_ = too_large_ || more.too_large_ || number_ < more.number_;
+        return *this;
+    }
+    constexpr LargeCount& operator++() { return *this += 1; }
+
+    constexpr bool is_too_large() const { return too_large_; }  ///< more than 2^128 - 1
+    constexpr bool fits_64_bits() const { return !too_large_ && number_ >> 64 == 0; }
+    /// Requires fits_64_bits().
+    constexpr std::uint64_t in_64_bits() const { return static_cast<std::uint64_t>(number_); }
+    /// In decimal digits; "over 340282366920938463463374607431768211455" when it is too large.
+    std::string text() const;
+
+    friend constexpr bool operator==(const LargeCount&, const LargeCount&) = default;
+
+   private:
+    __extension__ typedef unsigned __int128 Wide;
+
+    Wide number_;
+    bool too_large_ = false;
+};
+
 struct SequenceCount {
     int depth = 0;
-    std::uint64_t sequences = 0;  ///< move sequences of exactly this length
-    std::uint64_t finished = 0;   ///< those of them that end the game
+    LargeCount sequences{};  ///< move sequences of exactly this length
+    LargeCount finished{};   ///< those of them that end the game
 };
 
 namespace detail {
 
 /// Throws InputError for a depth out of range.
-inline void check_count_depth(int depth) {
-    if (depth < 1 || depth > max_depth)
-        throw InputError("depth", std::to_string(depth) + " is out of range",
-                         "1 to " + std::to_string(max_depth) + " plies");
-}
+void check_count_depth(int depth);
 
 template <Game G>
 void count_from(const G& game, const typename G::Position& position, std::size_t depth,
@@ -89,9 +116,28 @@ std::vector<SequenceCount> count_sequences_with_table(const G& game, const typen
         }
         return known.emplace(key, std::move(below)).first->second;
     };
+    if (game.outcome(position)) return count_sequences(game, position, depth);
     std::vector<SequenceCount> counts = count(count, position, depth);
     for (std::size_t i = 0; i < counts.size(); ++i) counts[i].depth = static_cast<int>(i) + 1;
     return counts;
+}
+
+/// Counts for a game whose type is gone; `with_table`: each position once, which needs the game's hash and throws
+/// InputError without.
+using AnyCounter = std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, bool with_table)>;
+
+/// The counter for games of type G.
+template <Game G>
+AnyCounter any_counter() {
+    return [](const AnyGame& any, const AnyPosition& position, int depth, bool with_table) {
+        const G& game = any.get<G>();
+        const auto& start = position.get<typename G::Position>();
+        if (!with_table) return count_sequences(game, start, depth);
+        if constexpr (HashedGame<G>) {
+            if (has_hash(game)) return count_sequences_with_table(game, start, depth);
+        }
+        throw InputError("--table", "the game has no hash, by which positions are recognised", "no --table");
+    };
 }
 
 }  // namespace arvek

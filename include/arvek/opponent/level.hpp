@@ -3,8 +3,10 @@
 //
 // A level limits what is looked at (depth, nodes, some moves not seen at all), how surely the best is picked (noise in
 // proportion to how far the moves are apart, with a most that may be lost on purpose), and which rules and suggestions
-// are awake. It never leads to an illegal move; from level 3 on a win in one is never overlooked, from level 5 on
-// neither is a loss in one. A decision says what its level cost: Decision::rank and Decision::overlooked.
+// are awake. It never leads to an illegal move. From level 3 on a win in one is never missed: the move that is played
+// wins at once where one does, unless the level takes nothing away and a larger win was proven. From level 5 on no move
+// is played that loses at once or lets the rival win at once, where another does not. A decision says what its level
+// cost: Decision::rank and Decision::overlooked.
 
 #include <cstdint>
 #include <span>
@@ -32,7 +34,7 @@ struct LevelSettings {
     double noise = 0.0;
     /// 0 or more, in the same measure: a move that falls short of the best by more is not played for noise.
     double most_lost = 2.0;
-    bool sees_wins = true;    ///< whether a move that wins at once is always seen, and played
+    bool sees_wins = true;    ///< whether a move that wins at once is always seen and played
     bool sees_losses = true;  ///< whether a move that lets the rival win at once is never played where another does not
     bool margins = true;      ///< whether it counts by how much a game is won
 
@@ -40,11 +42,8 @@ struct LevelSettings {
     bool weakens() const { return overlooks > 0 || noise > 0; }
 };
 
-/// What an opponent chooses by, as far as its levels depend on it.
-enum class ChooserKind : std::uint8_t { Search, Rules, Suggestions, Features, Random };
-
-/// The settings of levels 1 to 10. Requires a level in that range.
-LevelSettings level_settings(int level, ChooserKind kind = ChooserKind::Search);
+/// The settings of levels 1 to 10, for what looks ahead and for what does not. Requires a level in that range.
+LevelSettings level_settings(int level, bool looks_ahead = true);
 
 /// A level that follows a player: one up when the player has won, one down when the player has lost.
 class FollowingLevel {
@@ -66,8 +65,6 @@ class FollowingLevel {
     int row_ = 0;  ///< wins of the player in a row, or losses below 0
 };
 
-namespace detail {
-
 /// Numbers by which moves can be told apart, for their scores: estimates as they are, proven wins above and proven
 /// losses below all of them by more than those are apart.
 std::vector<double> worths_of(std::span<const Score> scores);
@@ -78,7 +75,5 @@ std::vector<double> worths_of(std::span<const Score> scores);
 /// (1977), "The relationship between Luce's choice axiom, Thurstone's theory of comparative judgment, and the double
 /// exponential distribution".
 std::vector<std::size_t> noisy_order(std::span<const double> worths, const LevelSettings& level, std::uint64_t seed);
-
-}  // namespace detail
 
 }  // namespace arvek

@@ -90,14 +90,29 @@ struct FollowText {
     int after = 1;
 };
 
+/// An option of the chooser, by name.
+struct PlacedOption {
+    PlacedName name{};
+    OptionValue value{};
+    DataPlace place{};  ///< of the value
+};
+
 struct Profile {
     std::string source{};  ///< the name of the file
     std::string name{};
     std::string about{};
     PlacedName game{};
-    ChooserKind kind = ChooserKind::Search;
+    PlacedName chooser{};       ///< by name: what it chooses by
     int level = highest_level;  ///< where none is asked for
-    OpponentSpec search{};  ///< where it searches; its limits apply at the highest level, and no level looks farther
+    DataPlace level_place{};
+    /// Limits, where it looks ahead; at the highest level they are all there is, and no level looks farther.
+    std::optional<int> depth{};
+    std::optional<std::uint64_t> nodes{};
+    std::optional<double> seconds{};
+    DataPlace limits_place{};
+    bool margins = true;
+    std::vector<PlacedOption> options{};   ///< of the chooser
+    std::vector<WeightText> evaluation{};  ///< weights of quantities of positions; empty: the game's own evaluation
     std::vector<RuleText> rules{};
     std::vector<FallbackText> fallback{};
     std::vector<WeightText> suggestions{};  ///< empty: all that the game has
@@ -121,13 +136,11 @@ OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std
 /// What people call the opponent: the name that its profile gives it and its level, or else opponent_text().
 std::string opponent_title(const OpponentSpec& spec);
 
-/// The settings of a level as the profile has them.
-LevelSettings level_settings(const Profile& profile, int level);
+/// The settings of a level as the profile has them; `looks_ahead`: whether its chooser does.
+LevelSettings level_settings(const Profile& profile, int level, bool looks_ahead);
 
 /// "win now", "stop the rival", "the game's preference".
 const std::vector<std::string>& ready_rule_names();
-
-namespace detail {
 
 /// Throws InputError at the place of a name in a profile.
 [[noreturn]] void fail_in_profile(const Profile& profile, const DataPlace& place, const std::string& problem,
@@ -135,7 +148,5 @@ namespace detail {
 /// The same for a name that is none of those known.
 [[noreturn]] void fail_unknown_in_profile(const Profile& profile, const PlacedName& name, const char* what,
                                           const std::vector<std::string>& known);
-
-}  // namespace detail
 
 }  // namespace arvek

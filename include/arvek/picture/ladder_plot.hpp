@@ -1,6 +1,8 @@
 #pragma once
 // A ladder of levels as a plot: ratings with their intervals, and scores against random moves.
 
+#include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -20,9 +22,23 @@ struct LadderPlot {
     std::vector<Rung> rungs;
 };
 
-/// Throws InputError for an ending other than .svg and .png, and where gnuplot, which draws it, is not there.
-void check_plot_name(const std::string& path);
-/// Writes the file whole or not at all. Throws as check_plot_name() does, and when it can not be written.
-void write_ladder_plot(const std::string& path, const LadderPlot& plot);
+/// The file of a plot that is still to be drawn. It is opened at once, so that what cannot be written is known before the
+/// games; it appears under its name when it is complete, or not at all.
+class LadderPlotFile {
+   public:
+    /// Throws InputError for an ending other than .svg and .png, where the file cannot be written, and where gnuplot,
+    /// which draws it, is not there.
+    explicit LadderPlotFile(const std::string& path);
+    ~LadderPlotFile();
+    LadderPlotFile(const LadderPlotFile&) = delete;
+    LadderPlotFile& operator=(const LadderPlotFile&) = delete;
+
+    /// Throws InputError when it cannot be drawn; an earlier file of that name then stays as it was.
+    void write(const LadderPlot& plot);
+
+   private:
+    struct Parts;
+    std::unique_ptr<Parts> parts_;
+};
 
 }  // namespace arvek

@@ -13,5 +13,7 @@ std::string score_text(Score score, ScoreKind kind);
 
 /// 1234567 as "1,234,567".
 std::string grouped(std::uint64_t number);
+/// The same of digits; any other text stays as it is.
+std::string grouped(const std::string& digits);
 
 }  // namespace arvek

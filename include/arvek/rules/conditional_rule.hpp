@@ -60,15 +60,18 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = 10)
     using Move = typename G::Move;
     detail::check_rule_numbers(rule.name, rule.chance, rule.every, rule.from_level);
     std::optional<std::size_t> actor, action, kind;
+    const bool has_acts = acts_in(game);
     if constexpr (ActingGame<G>) {
-        const ActNames names = game.act_names();
-        if (!rule.actor.empty()) actor = detail::place_of_name("actor", rule.actor, names.actors);
-        if (!rule.action.empty()) action = detail::place_of_name("action", rule.action, names.actions);
-        if (!rule.kind.empty()) kind = detail::place_of_name("kind", rule.kind, names.kinds);
-    } else if (!rule.actor.empty() || !rule.action.empty() || !rule.kind.empty()) {
+        if (has_acts) {
+            const ActNames names = game.act_names();
+            if (!rule.actor.empty()) actor = detail::place_of_name("actor", rule.actor, names.actors);
+            if (!rule.action.empty()) action = detail::place_of_name("action", rule.action, names.actions);
+            if (!rule.kind.empty()) kind = detail::place_of_name("kind", rule.kind, names.kinds);
+        }
+    }
+    if (!has_acts && (!rule.actor.empty() || !rule.action.empty() || !rule.kind.empty()))
         throw InputError("rule", "'" + rule.name + "' names an actor or an action, and the game has none",
                          "a rule with conditions alone");
-    }
     if (rule.choose != TargetChoice::Any && rule.by.value == nullptr)
         throw InputError("rule", "'" + rule.name + "' has no quantity to choose by", "one that the game offers");
 

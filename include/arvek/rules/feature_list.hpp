@@ -2,8 +2,10 @@
 // FeatureList: one ply, all moves, features with weights. An opponent for any game, without an evaluation.
 //
 //     arvek::FeatureList<MyGame> features;
-//     features.add("near the middle", 2.0, [](const MyGame&, const auto& before, int move, const auto& after) { ... });
-//     features.add_wins(100.0);
+//     features.add("crates left", 2.0, [](const MyGame& game, const auto& before, const auto& move, const auto& after) {
+//         return game.crates_left(after);
+//     });
+//     features.add_ends(100.0);
 //     auto decision = features.decide(game, position, seed);
 //
 // A move is worth the sum of its features, each times its weight.

@@ -26,17 +26,6 @@ namespace arvek {
 
 namespace detail {
 
-/// The text of a move for people, for any game.
-template <Game G>
-std::string move_name(const G& game, const typename G::Position& position, const typename G::Move& move) {
-    if constexpr (TextGame<G>)
-        return game.move_text(position, move);
-    else if constexpr (std::is_integral_v<typename G::Move>)
-        return std::to_string(move);
-    else
-        return "a move";
-}
-
 /// "1 of 7 moves", with the right plural.
 std::string some_of_moves(std::size_t some, std::size_t all);
 
@@ -64,7 +53,7 @@ Rule<G> win_now_rule() {
                 }
                 answer.why = answer.moves.empty()
                                  ? "no move wins at once"
-                                 : detail::move_name(now.game, now.position, answer.moves.front()) + " wins at once";
+                                 : move_name_of(now.game, now.position, answer.moves.front()) + " wins at once";
                 return answer;
             }};
 }
@@ -92,7 +81,7 @@ Rule<G> stop_rival_rule() {
                             const auto reply_outcome = now.game.outcome(end);
                             if (reply_outcome && reply_outcome->payoff(rival) > 0) {
                                 loss = "lets " + player_name_of(now.game, rival) + " win with " +
-                                       detail::move_name(now.game, after, reply);
+                                       move_name_of(now.game, after, reply);
                                 break;
                             }
                         }
@@ -101,7 +90,7 @@ Rule<G> stop_rival_rule() {
                         answer.moves.push_back(move);
                     } else {
                         answer.notes.push_back({move, loss});
-                        if (threat.empty()) threat = detail::move_name(now.game, now.position, move) + " " + loss;
+                        if (threat.empty()) threat = move_name_of(now.game, now.position, move) + " " + loss;
                     }
                 }
                 const std::size_t all = now.moves.size();
@@ -137,7 +126,7 @@ Rule<G> prefer_rule(std::string name, Value value) {
                 } else if (values.size() == 1) {
                     answer.why = "it is the only move left";
                 } else {
-                    answer.why = detail::move_name(now.game, now.position, answer.moves.front()) +
+                    answer.why = move_name_of(now.game, now.position, answer.moves.front()) +
                                  (answer.moves.size() == 1
                                       ? " is liked best"
                                       : " and " + std::to_string(answer.moves.size() - 1) + " more are liked best");
@@ -200,13 +189,13 @@ class RuleList {
         for (const Rule<G>& rule : rules_) {
             if (decided && (!rule.settles_ties || moves.size() == 1)) continue;
             RuleAnswer<Move> answer =
-                rule.ask({game, position, player, moves, ActingGame<G> ? &acts : nullptr, fired, seed});
+                rule.ask({game, position, player, moves, acts_in(game) ? &acts : nullptr, fired, seed});
             decision.stats.nodes += answer.positions_seen;
-            const bool fired = !answer.moves.empty();
+            const bool applies = !answer.moves.empty();
             if (decided) answer.why.insert(0, "among those, ");
-            decision.rules.push_back({rule.name, fired, std::move(answer.why)});
+            decision.rules.push_back({rule.name, applies, std::move(answer.why)});
             notes.insert(notes.end(), answer.notes.begin(), answer.notes.end());
-            if (!fired) continue;
+            if (!applies) continue;
             for (const Move& move : answer.moves) notes.push_back({move, rule.name});
             moves = std::move(answer.moves);
             if (!decided) decision.chosen_by = rule.name;
@@ -229,6 +218,7 @@ class RuleList {
     static std::vector<Act> acts_of(const G& game, const Position& position, const std::vector<Move>& moves) {
         std::vector<Act> acts;
         if constexpr (ActingGame<G>) {
+            if (!acts_in(game)) return acts;
             acts.reserve(moves.size());
             for (const Move& move : moves) acts.push_back(game.act(position, move));
         }
@@ -239,18 +229,19 @@ class RuleList {
                    std::vector<Move>& moves, Decision<Move>& decision) const {
         std::string who = player_name_of(game, player);
         std::vector<std::size_t> actions;
+        ActNames names;
         if constexpr (ActingGame<G>) {
-            const ActNames names = game.act_names();
-            who = names.actors[acts.front().actor];
-            const bool one =
-                std::all_of(acts.begin(), acts.end(), [&](const Act& act) { return act.actor == acts.front().actor; });
-            if (!one) who = player_name_of(game, player);
-            for (const Fallback& choice : *fallback_)
-                if (!choice.action.empty())
-                    actions.push_back(detail::place_of_name("action", choice.action, names.actions));
-                else
-                    actions.push_back(names.actions.size());
+            if (!acts.empty()) {
+                names = game.act_names();
+                const bool one = std::all_of(acts.begin(), acts.end(),
+                                             [&](const Act& act) { return act.actor == acts.front().actor; });
+                if (one) who = names.actors[acts.front().actor];
+            }
         }
+        for (const Fallback& choice : *fallback_)
+            actions.push_back(acts.empty() || choice.action.empty()
+                                  ? names.actions.size()
+                                  : detail::place_of_name("action", choice.action, names.actions));
         const auto fits = [&](std::size_t choice, std::size_t move) {
             if ((*fallback_)[choice].action.empty()) return true;
             return !acts.empty() && acts[move].action == actions[choice];
@@ -313,10 +304,12 @@ Rule<G> game_preference_rule() {
 
 /// Win now; stop the rival; then what the game itself prefers, if it says so; else any move.
 template <Game G>
-RuleList<G> standard_rules() {
+RuleList<G> usual_rules(const G& game) {
     RuleList<G> rules;
     rules.win_now().stop_rival();
-    if constexpr (PreferringGame<G>) rules.add(game_preference_rule<G>());
+    if constexpr (PreferringGame<G>) {
+        if (wants_used<Ability::Preference>(game)) rules.add(game_preference_rule<G>());
+    }
     return rules;
 }
 

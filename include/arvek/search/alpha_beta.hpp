@@ -6,13 +6,22 @@
 //     for (const auto& entry : decision.ranked) ...     // move, score, exact or bound, line
 //
 // Fail-soft: a score outside the window is still the tightest bound that was proven. The order in which a game
-// generates its moves decides how much is pruned: likely good moves first. Sources: Knuth, Moore (1975), "An Analysis
+// generates its moves decides how much is pruned: likely good moves first. Where positions repeat (game/repetition.hpp),
+// one that comes back counts as a draw. Sources: Knuth, Moore (1975), "An Analysis
 // of Alpha-Beta Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves
 // one thread at a time.
 
+#include <memory>
+#include <span>
+#include <utility>
+#include <vector>
+
 #include "arvek/game/visiting_moves.hpp"
+#include "arvek/search/detail/first_moves.hpp"
+#include "arvek/search/detail/frames.hpp"
+#include "arvek/search/detail/line_of_play.hpp"
 #include "arvek/search/detail/not_a_game.hpp"
-#include "arvek/search/detail/root.hpp"
+#include "arvek/search/evaluator.hpp"
 
 namespace arvek {
 
@@ -31,18 +40,27 @@ class AlphaBeta<G, S> {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit AlphaBeta(const G& game) : tree_{game} {}
+    /// Throws InputError for a game that is not one of two players.
+    explicit AlphaBeta(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
+        : tree_{game}, evaluator_(std::move(evaluator)) {
+        require_two_players(tree_.game, "alphabeta");
+        tree_.evaluator = evaluator_.get();
+        if constexpr (VisitingGame<G>) tree_.visits = wants_used<Ability::Visiting>(game);
+    }
 
-    /// The best move within the limits, the legal moves ranked as `request.ranking` asks.
-    /// Throws InputError for limits out of range and for a finished position.
-    Decision<Move> decide(const Position& position, const Limits& limits = {},
-                          const SearchRequest<Move>& request = {}) {
+    /// The best move within the limits, the legal moves ranked as `request.ranking` asks. `earlier`: the positions of
+    /// the game before this one, for the repetition rule. Throws InputError for limits out of range and for a finished
+    /// position.
+    Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
+                          std::span<const Position> earlier = {}) {
         check_limits(limits);
         tree_.budget = detail::Budget(limits);
-        tree_.ends = detail::Ends(request.margins);
+        tree_.ends = detail::EndScores(request.margins);
         tree_.watched = request.tree;
         tree_.inner_nodes = 0;
-        auto decision = detail::RootSearch<G, Tree>(tree_.game, tree_, tree_.budget, position, request).decide(limits);
+        if constexpr (RepeatingGame<G>) tree_.line_of_play.begin(tree_.game, earlier, position);
+        auto decision = detail::decide_by_tree(tree_.game, tree_, tree_.budget, position, limits, request, {},
+                                               tree_.evaluator);
         decision.stats.leaves = decision.stats.nodes - tree_.inner_nodes;
         return decision;
     }
@@ -59,22 +77,23 @@ class AlphaBeta<G, S> {
         G game;
         detail::Budget budget{};
         std::vector<Frame> frames{};
-        detail::Ends ends{true};
+        detail::EndScores ends{true};
+        const Evaluator<G>* evaluator = nullptr;
         SearchedTree<Move>* watched = nullptr;
-        const Frame* horizon = nullptr;
-        bool horizon_reached = false;
+        const Frame* horizon_frame = nullptr;
+        bool cut_by_depth = false;
+        bool visits = true;             ///< moves are given one at a time
         std::uint64_t inner_nodes = 0;  ///< every other node is a leaf: fewer to count
+        detail::LineOfPlay<G> line_of_play{};
 
-        static constexpr bool learns_order = false;
-        bool aspires() const { return false; }
         void prepare(int depth) {
             detail::provide_frames(frames, depth);
             frames[static_cast<std::size_t>(depth)].line.clear();  // and never has one
-            horizon = &frames[static_cast<std::size_t>(depth)];
-            horizon_reached = false;
+            horizon_frame = &frames[static_cast<std::size_t>(depth)];
+            cut_by_depth = false;
             inner_nodes += depth > 0 ? 1 : 0;  // the root
         }
-        bool reached_horizon() const { return horizon_reached; }
+        bool reached_horizon() const { return cut_by_depth; }
         const MoveList<Move>& line() const { return frames[1].line; }
 
         detail::FirstMoveScore search_move(Position& position, Player player, const Move& move,
@@ -84,10 +103,17 @@ class AlphaBeta<G, S> {
                                      : shown(position, player, move, frames[1], window.alpha(), window.ceiling));
         }
 
+        /// The same as after<false>(), kept out of the functions for a tree that is watched: flattened, each would hold
+        /// the whole loop several times.
+        [[gnu::noinline]] Score unseen(Position& position, Player player, const Move& move, Frame& frame, Score alpha,
+                                       Score beta) {
+            return after<false>(position, player, move, frame, alpha, beta);
+        }
+
         /// The same as after(), and the tree that is watched hears of it.
         Score shown(Position& position, Player player, const Move& move, Frame& frame, Score alpha, Score beta) {
             if (!watched->enter(player, move, frame.ply, budget.nodes()))
-                return after<false>(position, player, move, frame, alpha, beta);
+                return unseen(position, player, move, frame, alpha, beta);
             const Score score = after<true>(position, player, move, frame, alpha, beta);
             watched->leave(score, detail::kind_within(score, alpha, beta), budget.nodes());
             return score;
@@ -106,25 +132,46 @@ class AlphaBeta<G, S> {
                 if constexpr (Watched) watched->note(Fate::End);
                 return ends.score(*outcome, player, frame.ply);
             }
+            if constexpr (RepeatingGame<G>) {
+                if (line_of_play.applies() && line_of_play.place_before(game, next, frame.ply) >= 0) {
+                    frame.line.clear();
+                    if constexpr (Watched) watched->note(Fate::Repetition);
+                    return Score{};
+                }
+            }
             const Player mover = game.player_to_move(next);
-            if (&frame == horizon) {
-                horizon_reached = true;
+            if (&frame == horizon_frame) {
+                cut_by_depth = true;
                 if constexpr (Watched) watched->note(Fate::Horizon);
-                const Score score = evaluation_of(game, next, mover);  // a game's own comparison with the mover folds
+                // A game's own comparison with the mover folds.
+                const Score score = evaluation_by(evaluator, game, next, mover);
                 return mover == player ? score : -score;
             }
-            return mover == player ? visit<Watched>(next, mover, frame, alpha, beta)
-                                   : -visit<Watched>(next, mover, frame, -beta, -alpha);
+            const bool same = mover == player;
+            if constexpr (Watched)
+                return same ? visit_watched(next, mover, frame, alpha, beta)
+                            : -visit_watched(next, mover, frame, -beta, -alpha);
+            else
+                return same ? visit(next, mover, frame, alpha, beta) : -visit(next, mover, frame, -beta, -alpha);
         }
 
         /// The score of a position before the horizon for `player`, whose turn it is. Flattened, so that the functions
         /// of the game become part of the loop.
-        template <bool Watched>
         [[gnu::flatten]] Score visit(Handed position, Player player, Frame& frame, Score alpha, Score beta) {
+            return visit_each<false>(position, player, frame, alpha, beta);
+        }
+        [[gnu::noinline]] Score visit_watched(Handed position, Player player, Frame& frame, Score alpha, Score beta) {
+            return visit_each<true>(position, player, frame, alpha, beta);
+        }
+
+        template <bool Watched>
+        Score visit_each(Position& position, Player player, Frame& frame, Score alpha, Score beta) {
             Frame& next_frame = *(&frame + 1);  // prepare() made one for every ply down to the horizon
             ++inner_nodes;
             frame.line.clear();
             Score best = Score::lowest();
+            if constexpr (RepeatingGame<G>)
+                if (line_of_play.applies()) line_of_play.push(position);
             // Takes the score of a move into account; false when it refutes the position.
             const auto go_on_after = [&](const Move& move, Score score) {
                 best = std::max(best, score);
@@ -137,23 +184,34 @@ class AlphaBeta<G, S> {
                 frame.set_line(move, next_frame.line);
                 return true;
             };
+            bool visited = false;
             if constexpr (VisitingGame<G> && !Watched) {
-                game.visit_moves(position, [&](const Move& move) {
-                    return go_on_after(move, after<false>(position, player, move, next_frame, alpha, beta));
-                });
-                if (best == Score::lowest()) detail::throw_no_move();
-                return best;
+                if (visits) {
+                    visited = true;
+                    game.visit_moves(position, [&](const Move& move) {
+                        return go_on_after(move, after<false>(position, player, move, next_frame, alpha, beta));
+                    });
+                    if (best == Score::lowest()) throw_no_move();
+                }
             }
+            if (!visited) visit_list<Watched>(position, player, frame, next_frame, alpha, beta, go_on_after);
+            if constexpr (RepeatingGame<G>)
+                if (line_of_play.applies()) line_of_play.pop();
+            return best;
+        }
+
+        template <bool Watched, class GoOnAfter>
+        [[gnu::always_inline]] inline void visit_list(Position& position, Player player, Frame& frame, Frame& next_frame,
+                                                      Score& alpha, Score beta, const GoOnAfter& go_on_after) {
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
-            if (frame.moves.empty()) detail::throw_no_move();
+            if (frame.moves.empty()) throw_no_move();
             if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
             for (const Move& move : frame.moves) {
                 Score score;
                 if constexpr (Watched)
-                    score = frame.ply < watched->plies()
-                                ? shown(position, player, move, next_frame, alpha, beta)
-                                : after<false>(position, player, move, next_frame, alpha, beta);
+                    score = frame.ply < watched->plies() ? shown(position, player, move, next_frame, alpha, beta)
+                                                         : unseen(position, player, move, next_frame, alpha, beta);
                 else
                     score = after<false>(position, player, move, next_frame, alpha, beta);
                 if (go_on_after(move, score)) continue;
@@ -161,11 +219,11 @@ class AlphaBeta<G, S> {
                     watched->note_moves(frame.moves.size(), static_cast<std::size_t>(frame.moves.end() - &move - 1));
                 break;
             }
-            return best;
         }
     };
 
     Tree tree_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
 };
 
 template <class G>

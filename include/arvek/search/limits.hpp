@@ -8,6 +8,7 @@
 // deeper ply by ply and decides by the deepest one it finished; the counters then cover all of them. With no limit at
 // all it goes on until every line has ended.
 
+#include <concepts>
 #include <cstdint>
 #include <optional>
 
@@ -16,8 +17,32 @@ namespace arvek {
 /// The greatest depth a search accepts, in plies.
 inline constexpr int max_depth = 1'000;
 
-/// Seconds since some fixed moment; never goes back. arvek/arena/steady_clock.hpp has one.
-using Clock = double (*)();
+/// Tells the seconds since some fixed moment; never goes back. Copies ask the same one; the default is no clock.
+/// arvek/arena/steady_clock.hpp has a function that makes one.
+class Clock {
+   public:
+    using Now = double (*)(const void*);
+
+    constexpr Clock() = default;
+    /// A function without arguments, or a lambda that captures nothing.
+    template <class Function>
+    requires std::convertible_to<Function, double (*)()>
+    constexpr Clock(Function now) : plain_(now) {}
+    /// One that carries a state, which must outlive the searches that use it; with several threads, `now` must be safe
+    /// to call from any.
+    constexpr Clock(Now now, const void* state) : now_(now), state_(state) {}
+
+    constexpr explicit operator bool() const { return plain_ != nullptr || now_ != nullptr; }
+    /// Requires a clock.
+    double seconds() const { return plain_ != nullptr ? plain_() : now_(state_); }
+    /// The same; 0 without a clock.
+    double seconds_or_0() const { return *this ? seconds() : 0.0; }
+
+   private:
+    double (*plain_)() = nullptr;
+    Now now_ = nullptr;
+    const void* state_ = nullptr;
+};
 
 /// Asks someone outside whether to stop. Copies ask the same one; the default never stops.
 class StopToken {
@@ -49,7 +74,7 @@ struct Limits {
     std::optional<int> depth{};            ///< plies, 0 to max_depth; 0 looks at no move's consequences
     std::optional<std::uint64_t> nodes{};  ///< positions visited, at least 1; never exceeded
     std::optional<double> seconds{};       ///< more than 0; needs a clock
-    Clock clock = nullptr;                 ///< also measures the seconds that a decision reports
+    Clock clock{};                         ///< also measures the seconds that a decision reports
     StopToken stop{};
 };
 

@@ -6,11 +6,20 @@
 //     auto decision = search.decide(position, {.depth = 4});
 //
 // Scores are seen by the player who decides throughout: at that player's turns the largest counts, at the rival's the
-// smallest, whoever moved before. Source: Shannon (1950), "Programming a Computer for Playing Chess", type A strategy.
-// One object serves one thread at a time.
+// smallest, whoever moved before. Where positions repeat (game/repetition.hpp), one that comes back counts as a draw.
+// Source: Shannon (1950), "Programming a Computer for Playing Chess", type A strategy. One object serves one thread at
+// a time.
 
+#include <memory>
+#include <span>
+#include <utility>
+#include <vector>
+
+#include "arvek/search/detail/first_moves.hpp"
+#include "arvek/search/detail/frames.hpp"
+#include "arvek/search/detail/line_of_play.hpp"
 #include "arvek/search/detail/not_a_game.hpp"
-#include "arvek/search/detail/root.hpp"
+#include "arvek/search/evaluator.hpp"
 
 namespace arvek {
 
@@ -29,37 +38,44 @@ class Minimax<G> {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit Minimax(const G& game) : game_(game) {}
+    /// Throws InputError for a game that is not one of two players.
+    explicit Minimax(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
+        : game_(game), evaluator_(std::move(evaluator)) {
+        require_two_players(game_, "minimax");
+    }
 
     /// The best move within the limits, every legal move ranked with its exact value at that depth.
-    /// Throws InputError for limits out of range and for a finished position.
-    Decision<Move> decide(const Position& position, const Limits& limits = {},
-                          const SearchRequest<Move>& request = {}) {
+    /// `earlier`: the positions of the game before this one, for the repetition rule. Throws InputError for limits out
+    /// of range and for a finished position.
+    Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
+                          std::span<const Position> earlier = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_, budget, detail::Ends(request.margins), request.tree, Player::First, {}};
-        return detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(limits);
+        Tree tree{game_,        evaluator_.get(), budget, detail::EndScores(request.margins),
+                  request.tree, Player::First,    {},     {}};
+        if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
+        return detail::decide_by_tree(game_, tree, budget, position, limits, request, {}, evaluator_.get());
     }
 
    private:
     struct Tree {
         const G& game;
+        const Evaluator<G>* evaluator;
         detail::Budget& budget;
-        detail::Ends ends;
+        detail::EndScores ends;
         SearchedTree<Move>* watched;
         Player decider;
         std::vector<detail::PlyFrame<Move>> frames;
+        detail::LineOfPlay<G> line_of_play;
         int depth_asked = 0;
-        bool horizon = false;
+        bool cut_by_depth = false;
 
-        static constexpr bool learns_order = false;
-        bool aspires() const { return false; }
         void prepare(int depth) {
             depth_asked = depth;
             detail::provide_frames(frames, depth);
-            horizon = false;
+            cut_by_depth = false;
         }
-        bool reached_horizon() const { return horizon; }
+        bool reached_horizon() const { return cut_by_depth; }
         const MoveList<Move>& line() const { return frames[1].line; }
 
         detail::FirstMoveScore search_move(const Position& position, Player player, const Move& move,
@@ -87,32 +103,44 @@ class Minimax<G> {
                 if (shown) watched->note(Fate::End);
                 return ends.score(*outcome, decider, ply);
             }
+            if constexpr (RepeatingGame<G>) {
+                if (line_of_play.applies() && line_of_play.place_before(game, position, ply) >= 0) {
+                    ++budget.leaves;
+                    if (shown) watched->note(Fate::Repetition);
+                    return {};
+                }
+            }
             if (depth == 0) {
                 ++budget.leaves;
-                horizon = true;
+                cut_by_depth = true;
                 if (shown) watched->note(Fate::Horizon);
-                return evaluation_of(game, position, decider);
+                return evaluation_by(evaluator, game, position, decider);
             }
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
-            if (frame.moves.empty()) detail::throw_no_move();
+            if (frame.moves.empty()) throw_no_move();
             if (shown) watched->note_moves(frame.moves.size(), 0);
             const Player player = game.player_to_move(position);
             const bool largest = player == decider;
             Score best = largest ? Score::lowest() : Score::highest();
+            if constexpr (RepeatingGame<G>)
+                if (line_of_play.applies()) line_of_play.push(position);
             for (const Move& move : frame.moves) {
                 const Score score = after(position, player, move, depth - 1, ply + 1);
-                if (budget.stopped()) return best;
+                if (budget.stopped()) break;
                 if (largest ? score > best : score < best) {
                     best = score;
                     frame.set_line(move, frames[static_cast<std::size_t>(ply) + 1].line);
                 }
             }
+            if constexpr (RepeatingGame<G>)
+                if (line_of_play.applies()) line_of_play.pop();
             return best;
         }
     };
 
     G game_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
 };
 
 template <class G>

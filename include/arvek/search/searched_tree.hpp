@@ -58,8 +58,21 @@ class SearchedTree {
     /// The depth that the search had then, in plies; 0 when none was finished.
     int depth() const { return depth_; }
     int plies() const { return plies_; }
+    std::size_t most_nodes() const { return most_nodes_; }
     /// Whether positions were left out because there were too many.
     bool is_partial() const { return partial_; }
+
+    /// Takes over a tree of the same search whose moves are of another type; `converted(move)` gives those of this one.
+    template <class Other, class Converted>
+    void take_over(const SearchedTree<Other>& other, Converted converted) {
+        nodes_.clear();
+        nodes_.reserve(other.nodes().size());
+        for (const auto& node : other.nodes())
+            nodes_.push_back({node.parent, node.ply, converted(node.move), node.player, node.score, node.kind, node.fate,
+                              node.nodes, node.searches, node.moves, node.spared});
+        depth_ = other.depth();
+        partial_ = other.is_partial();
+    }
 
     // What follows is for searches.
 

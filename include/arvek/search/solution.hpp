@@ -13,7 +13,7 @@ namespace arvek {
 struct SolveOptions {
     std::size_t memory_mebibytes = 1'024;  ///< for the table, or for the positions of a game that can go round
     std::optional<double> seconds{};       ///< more than 0; needs a clock
-    Clock clock = nullptr;
+    Clock clock{};
     StopToken stop{};
     bool margins = true;  ///< false: settle only win, draw or loss
     /// Told from time to time what is known so far: the least and the most that the position is worth, and the
@@ -29,19 +29,23 @@ struct SolvedMove {
     std::optional<int> plies{};         ///< to the end with best play, where it is known
 };
 
-template <class Move>
-struct Solution {
+/// What is known of the position, whatever the moves are.
+struct SolutionFigures {
     bool complete = false;
     /// The position is worth between these to the player to move; equal when it is solved. -largest_payoff and
     /// largest_payoff stand for "nothing known". With margins off: 1, 0 and -1.
     Payoff least = -largest_payoff;
     Payoff most = largest_payoff;
     std::optional<int> plies{};           ///< to the end with best play, where it is known
-    std::vector<SolvedMove<Move>> moves;  ///< every legal move, best first; those that keep the value are exact
     const char* method = "";              ///< "search to the end" or "retrograde analysis"
     const char* stopped_by = "";          ///< "solved", "time", "stop" or "memory"
     Counters counters;
     double seconds = 0.0;
+};
+
+template <class Move>
+struct Solution : SolutionFigures {
+    std::vector<SolvedMove<Move>> moves;  ///< every legal move, best first; those that keep the value are exact
 };
 
 }  // namespace arvek

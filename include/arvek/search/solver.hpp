@@ -26,7 +26,11 @@ class Solver {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {}
+    /// Throws InputError for a game that is not one of two players, or says that it has no hash.
+    explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {
+        require_two_players(game_, "solve");
+        if (!has_hash(game_)) detail::throw_not_offered(Ability::Hash);
+    }
 
     /// Throws InputError for an option out of range and for a finished position.
     Solution<Move> solve(const Position& position) {
@@ -38,10 +42,10 @@ class Solver {
         if (legal_moves(game_, position).empty())
             throw InputError("position", "the game is over, so there is nothing to solve",
                              "a position where play goes on");
-        if constexpr (RepeatingGame<G>)
-            return by_retrograde(position, limits);
-        else
-            return by_search(position, limits);
+        if constexpr (RepeatingGame<G>) {
+            if (draw_at_occurrence_of(game_) > 0) return by_retrograde(position, limits);
+        }
+        return by_search(position, limits);
     }
 
    private:
@@ -85,13 +89,14 @@ class Solver {
             return false;
         };
 
+        solution.most = most_payoff_of(game_);
+        solution.least = -solution.most;
         if constexpr (BoundedGame<G>) {
-            const PayoffBounds bounds = game_.payoff_bounds(position, player);
-            solution.least = bounds.least;
-            solution.most = bounds.most;
-        } else if constexpr (CappedGame<G>) {
-            solution.least = -G::most_payoff;
-            solution.most = G::most_payoff;
+            if (wants_used<Ability::PayoffBounds>(game_)) {
+                const PayoffBounds bounds = game_.payoff_bounds(position, player);
+                solution.least = std::max(solution.least, bounds.least);
+                solution.most = std::min(solution.most, bounds.most);
+            }
         }
         for (auto& solved : solution.moves) solved.value = solution.most;
         // Win, draw or loss first; then from the side that was proven last.
@@ -139,32 +144,25 @@ class Solver {
         detail::Budget budget(limits);
         Solution<Move> solution;
         solution.method = "retrograde analysis";
-        const char* interrupted_by = nullptr;
-        detail::Retrograde<G> retrograde(game_);
-        const bool gathered = retrograde.gather(position, options_.memory_mebibytes << 20, [&](std::size_t positions) {
-            if (options_.progress) options_.progress(solution.least, solution.most, positions);
-            const bool stops = limits.stop.stop_requested() || (limits.seconds && budget.seconds() >= *limits.seconds);
-            if (stops) interrupted_by = limits.stop.stop_requested() ? "stop" : "time";
-            return !stops;
-        });
-        solution.counters.nodes = retrograde.size();
-        if (gathered) {
+        detail::Retrograde<G> retrograde(game_, budget, options_.memory_mebibytes << 20);
+        if (retrograde.solve(position, [&](std::size_t positions) {
+                if (options_.progress) options_.progress(solution.least, solution.most, positions);
+            })) {
             solution.stopped_by = "solved";
-            retrograde.analyse();
             const Player player = game_.player_to_move(position);
-            const auto told = [&](const Position& at) {
+            const auto seen_by_mover = [&](const Position& at) {
                 auto value = retrograde.value_of(at);
                 if (player == Player::Second) value.payoff = -value.payoff;
                 if (!options_.margins) value.payoff = std::clamp(value.payoff, -1, 1);
                 return value;
             };
-            const auto whole = told(position);
+            const auto whole = seen_by_mover(position);
             solution.least = solution.most = whole.payoff;
             if (whole.plies >= 0) solution.plies = whole.plies;
             for (const Move& move : legal_moves(game_, position)) {
                 Position after = position;
                 game_.play(after, move);
-                const auto value = told(after);
+                const auto value = seen_by_mover(after);
                 solution.moves.push_back({move, value.payoff, ScoreKind::Exact, {}});
                 if (value.plies >= 0) solution.moves.back().plies = value.plies + 1;
             }
@@ -176,10 +174,11 @@ class Solver {
             });
             solution.complete = true;
         } else {
-            solution.stopped_by = interrupted_by != nullptr ? interrupted_by : "memory";
+            solution.stopped_by = budget.stopped() ? name_of(budget.reason()) : "memory";
             for (const Move& move : legal_moves(game_, position))
                 solution.moves.push_back({move, largest_payoff, ScoreKind::Upper, {}});
         }
+        solution.counters.nodes = retrograde.size();
         solution.seconds = budget.seconds();
         return solution;
     }

@@ -15,27 +15,33 @@
 // With the table on, a value may come from a line searched deeper than asked; with it off, and without quiescence and
 // reductions, values are those of minimax at that depth.
 //
-// Source of the deepening: Slate, Atkin (1977), "Chess 4.5"; of each technique: its header under detail/. One object
-// serves one caller at a time.
+// Source of the deepening: Korf (1985), "Depth-First Iterative-Deepening: An Optimal Admissible Tree Search"; of each
+// technique: its header under detail/. One object serves one caller at a time.
 
+#include <algorithm>
+#include <memory>
 #include <optional>
 #include <span>
 #include <vector>
 
-#include "arvek/search/detail/helpers.hpp"
 #include "arvek/search/detail/not_a_game.hpp"
 #include "arvek/search/detail/standard_tree.hpp"
+#include "arvek/search/evaluator.hpp"
+#include "arvek/search/worker_threads.hpp"
 
 namespace arvek {
 
 struct StandardOptions {
     Techniques techniques{};
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; the power of two below is used
-    bool keep_table = false;           ///< whether a decision may use what earlier ones left in the table
+    /// Whether a decision may use what earlier ones left in the table. In a game where positions repeat that is the best
+    /// moves alone, since scores there hold for one course of the game.
+    bool keep_table = false;
     /// 1 to most_threads. More than one search at once and share the table, which they need; a node limit is divided
     /// among them. With one, the same request gives the same decision and counters.
     int threads = 1;
 };
+
 
 inline constexpr int most_threads = 256;
 
@@ -57,8 +63,12 @@ class Standard<G, S> {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit Standard(const G& game, const StandardOptions& options = {}) : game_(game), options_(options) {
-        if (HashedGame<G> && options.techniques.table) table_.emplace(options.table_mebibytes);
+    /// Throws InputError for an option out of range and for a game that is not one of two players.
+    explicit Standard(const G& game, const StandardOptions& options = {},
+                      std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
+        : game_(game), options_(options), evaluator_(std::move(evaluator)) {
+        require_two_players(game_, "standard");
+        if (has_hash(game_) && options.techniques.table) table_.emplace(options.table_mebibytes);
         check_threads(options.threads, table_.has_value());
         if (options.threads > 1) work_.resize(1);
         workers_.resize(static_cast<std::size_t>(options.threads));
@@ -70,21 +80,27 @@ class Standard<G, S> {
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
-        if (table_) table_->begin_decision(options_.keep_table);
-        Limits own = limits;
-        if (own.nodes) own.nodes = std::max<std::uint64_t>(*own.nodes / workers_.size(), 1);
+        begin_table(request.margins);
         for (auto& work : work_) work.forget();
-        detail::Flag stop;
-        Limits helping{.depth = limits.depth, .nodes = own.nodes, .stop = StopToken::of(stop)};
+        // No more threads than nodes, and none gets a node too many.
+        std::size_t searching = workers_.size();
+        Limits own = limits;
+        StopFlag stop;
+        Limits helping{.depth = limits.depth, .stop = StopToken::of(stop)};
+        if (limits.nodes) {
+            searching = static_cast<std::size_t>(std::min<std::uint64_t>(searching, *limits.nodes));
+            helping.nodes = *limits.nodes / searching;
+            own.nodes = *limits.nodes - *helping.nodes * (searching - 1);
+        }
         const auto help = [&](std::size_t i) {
             SearchRequest<Move> other = request;
             other.tree = nullptr;
             search(workers_[i + 1], position, helping, other, earlier);
         };
-        detail::Helpers helpers(workers_.size() - 1, help, stop);
+        WorkerThreads helpers(searching - 1, help, stop);
         Decision<Move> decision = search(workers_[0], position, own, request, earlier);
         helpers.finish();
-        for (std::size_t i = 1; i < workers_.size(); ++i) {
+        for (std::size_t i = 1; i < searching; ++i) {
             const Counters& more = workers_[i].counters;
             decision.stats.nodes += more.nodes;
             decision.stats.leaves += more.leaves;
@@ -102,22 +118,38 @@ class Standard<G, S> {
         Counters counters;
     };
 
+    /// Scores in the table hold for one way to count the end of a game, and where positions repeat for one course of it.
+    void begin_table(bool margins) {
+        if (!table_) return;
+        if (margins != margins_in_table_) table_->clear();
+        margins_in_table_ = margins;
+        table_->begin_decision(!options_.keep_table                   ? Kept::Nothing
+                               : draw_at_occurrence_of(game_) > 0 ? Kept::Moves
+                                                                  : Kept::Everything);
+    }
+
     Decision<Move> search(Worker& worker, const Position& position, const Limits& limits,
                           const SearchRequest<Move>& request, std::span<const Position> earlier) {
         detail::Budget budget(limits);
-        Tree tree(game_, options_.techniques, table_ ? &*table_ : nullptr, worker.memory, budget, request,
+        Tree tree(game_, options_.techniques, evaluator_.get(), table_ ? &*table_ : nullptr, worker.memory, budget, request,
                   work_.empty() ? nullptr : work_.data());
-        if constexpr (RepeatingGame<G>) tree.begin_path(earlier, position);
-        Limits deepening = limits;
-        if (!deepening.nodes && !deepening.seconds)
-            deepening.nodes = UINT64_MAX;  // a depth alone is deepened to as well
-        auto decision = detail::RootSearch<G, Tree>(game_, tree, budget, position, request).decide(deepening);
+        if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
+        detail::RootQuestion question;
+        question.learns_order = question.deepens = true;
+        question.aspires = options_.techniques.aspiration;
+        auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
         worker.counters = budget.counters();
+        if (tree.use.hint) {
+            decision.stats.tries_by_hint = worker.memory.trust.mean_tries(detail::HintTrust::Hint);
+            decision.stats.tries_by_learned = worker.memory.trust.mean_tries(detail::HintTrust::Learned);
+        }
         return decision;
     }
 
     G game_;
     StandardOptions options_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+    bool margins_in_table_ = true;
     std::optional<TranspositionTable> table_;
     std::vector<detail::WorkInHand> work_;  ///< one in all, where there are several threads
     std::vector<Worker> workers_;           ///< one for each thread

@@ -25,29 +25,47 @@ struct TableEntry {
     static constexpr std::uint16_t no_move = 4'095;
 };
 
+/// What a decision may use of the entries that earlier decisions left.
+enum class Kept : std::uint8_t {
+    Nothing,
+    Moves,  ///< the best moves, which only order: right whatever the game went through before
+    Everything
+};
+
+/// The largest table that can be asked for.
+inline constexpr std::int64_t most_table_mebibytes = detail::SlotTable::most_mebibytes;
+
 class TranspositionTable {
    public:
     /// Throws InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much
     /// memory.
     explicit TranspositionTable(std::size_t mebibytes) : slots_(mebibytes) {}
 
-    /// Begins another decision: entries of earlier ones give way first, or, unless they are `kept`, count as gone.
-    void begin_decision(bool kept);
+    /// Begins another decision. What earlier ones left counts as `kept` says, and gives way first.
+    void begin_decision(Kept kept);
 
     void clear();
 
     /// Whether `hash` is there; if so, `entry` is what is known.
     bool look_up(std::uint64_t hash, TableEntry& entry) const {
         const std::uint64_t data = slots_.find(hash);
-        if (data == 0 || (age_of(data) != age_ && !kept_)) return false;
+        if (data == 0) return false;
+        if (age_of(data) != age_ && kept_ != Kept::Everything) {
+            if (kept_ == Kept::Nothing) return false;
+            entry = {};
+            entry.move = unpacked(data).move;
+            return true;
+        }
         entry = unpacked(data);
         return true;
     }
 
     void store(std::uint64_t hash, const TableEntry& entry) {
-        // Each decision passed counts like eight plies of depth.
+        // Each decision passed counts like eight plies of depth; what counts as gone is worth as little as an empty slot.
         slots_.place(hash, packed(entry), [this](std::uint64_t data) {
-            return depth_of(data) - 8 * static_cast<int>((age_ - age_of(data)) & age_mask);
+            const int decisions_passed = static_cast<int>((age_ - age_of(data)) & age_mask);
+            if (decisions_passed > 0 && kept_ == Kept::Nothing) return detail::SlotTable::worth_of_nothing;
+            return depth_of(data) - 8 * decisions_passed;
         });
     }
 
@@ -72,7 +90,7 @@ class TranspositionTable {
 
     detail::SlotTable slots_;
     std::uint64_t age_ = 0;
-    bool kept_ = false;
+    Kept kept_ = Kept::Nothing;
 };
 
 }  // namespace arvek

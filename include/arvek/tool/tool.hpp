@@ -9,7 +9,8 @@
 //     }
 //
 // Harbour is a TextGame (game/text.hpp), constructible from its nested type Parameters, a struct of plain members whose
-// initialisers are the defaults; or, without parameters, default-constructible.
+// initialisers are the defaults; or, without parameters, default-constructible. Choosers and evaluators of your own are
+// added in the same way (session/game_entry.hpp).
 
 #include <iosfwd>
 #include <memory>
@@ -17,73 +18,9 @@
 #include <utility>
 #include <vector>
 
-#include "arvek/tool/detail/typed_game.hpp"
-#include "arvek/tool/game_handle.hpp"
+#include "arvek/session/game_entry.hpp"
 
 namespace arvek::tool {
-
-/// A game on offer; add parameters one after the other.
-template <class G>
-class OfferedGame final : public GameEntry {
-   public:
-    using GameEntry::GameEntry;
-
-    /// A whole number from `least` to `most`.
-    template <class P>
-    OfferedGame& parameter(std::string name, int P::*member, int least, int most, std::string meaning) {
-        parameters_.push_back({std::move(name), ParameterKind::WholeNumber, least, most, std::to_string(P{}.*member),
-                               std::move(meaning)});
-        setters_.push_back([member](P& parameters, int value, const std::string&) { parameters.*member = value; });
-        return *this;
-    }
-
-    /// Any text, such as the path of a file; whether it is right is for the game's constructor to say.
-    template <class P>
-    OfferedGame& parameter(std::string name, std::string P::*member, std::string meaning) {
-        parameters_.push_back({std::move(name), ParameterKind::Text, 0, 0, P{}.*member, std::move(meaning)});
-        setters_.push_back([member](P& parameters, int, const std::string& text) { parameters.*member = text; });
-        return *this;
-    }
-
-    /// True or false.
-    template <class P>
-    OfferedGame& parameter(std::string name, bool P::*member, std::string meaning) {
-        parameters_.push_back(
-            {std::move(name), ParameterKind::TrueOrFalse, 0, 1, P{}.*member ? "true" : "false", std::move(meaning)});
-        setters_.push_back([member](P& parameters, int value, const std::string&) { parameters.*member = value != 0; });
-        return *this;
-    }
-
-    std::unique_ptr<GameHandle> open(const std::vector<std::string>& settings) const override {
-        std::vector<Setting> values;
-        for (const ParameterInfo& info : parameters_) values.push_back({info.name, info.default_value, info.kind});
-        Parameters parameters{};
-        for (const std::string& setting : settings) {
-            const auto [number, value] = read_setting(setting);
-            values[number].value = setting.substr(setting.find('=') + 1);
-            setters_[number](parameters, value, values[number].value);
-        }
-        if constexpr (has_parameters)
-            return std::make_unique<detail::TypedHandle<G>>(G(parameters), std::move(values));
-        else
-            return std::make_unique<detail::TypedHandle<G>>(G(), std::move(values));
-    }
-
-   private:
-    struct NoParameters {};
-    template <class T, class = void>
-    struct ParametersOf {
-        using type = NoParameters;
-    };
-    template <class T>
-    struct ParametersOf<T, std::void_t<typename T::Parameters>> {
-        using type = typename T::Parameters;
-    };
-    using Parameters = typename ParametersOf<G>::type;
-    static constexpr bool has_parameters = !std::is_same_v<Parameters, NoParameters>;
-
-    std::vector<std::function<void(Parameters&, int, const std::string&)>> setters_;
-};
 
 /// Where a run of the tool reads and writes.
 struct Console {

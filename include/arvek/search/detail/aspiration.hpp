@@ -1,6 +1,6 @@
 #pragma once
 // Aspiration: each depth begins with a narrow window around the value of the one before, which is opened on the side
-// where the value turns out to lie. Source: Slate, Atkin (1977), "Chess 4.5".
+// where the value turns out to lie. Source: Marsland (1986), "A Review of Game-Tree Pruning".
 
 #include <algorithm>
 #include <cstdint>

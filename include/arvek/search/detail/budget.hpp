@@ -16,7 +16,7 @@ class Budget {
    public:
     /// Without limits.
     Budget() = default;
-    explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock != nullptr ? limits.clock() : 0.0) {
+    explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock.seconds_or_0()) {
         grant();
     }
 
@@ -36,7 +36,7 @@ class Budget {
 
     bool stopped() const { return stopped_; }
     StoppedBy reason() const { return reason_; }
-    double seconds() const { return limits_.clock != nullptr ? limits_.clock() - started_ : 0.0; }
+    double seconds() const { return limits_.clock ? limits_.clock.seconds() - started_ : 0.0; }
 
    private:
     static constexpr std::int64_t first_nodes = 16, most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
@@ -63,11 +63,11 @@ class Budget {
         return false;
     }
 
-    /// As many nodes as took about `seconds_between_checks`; without a clock that can not be told.
+    /// As many nodes as took about `seconds_between_checks`; without a clock that cannot be told.
     void pace(double now) {
         const double took = now - checked_at_;
         checked_at_ = now;
-        if (limits_.clock == nullptr) return;
+        if (!limits_.clock) return;
         const double most = static_cast<double>(most_nodes_between_checks);
         const double fitting = took > 0 ? static_cast<double>(between_checks_) * seconds_between_checks / took : most;
         between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, most));

@@ -1,6 +1,6 @@
 #pragma once
-// Killers: the last two moves that cut off at a ply come early in its other positions. Source: Slate, Atkin (1977),
-// "Chess 4.5".
+// Killers: the last two moves that cut off at a ply come early in its other positions. Source: Akl, Newborn
+// (1977), "The Principal Continuation and the Killer Heuristic".
 
 #include <array>
 #include <optional>

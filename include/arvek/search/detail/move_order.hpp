@@ -12,7 +12,7 @@ namespace arvek::detail {
 
 struct OrderedMove {
     std::int64_t value;
-    std::uint16_t index;  ///< among the generated moves
+    std::uint32_t index;  ///< among the generated moves
 };
 
 /// Selection instead of sorting: most positions are cut off after a move or two. Equals keep the game's order.

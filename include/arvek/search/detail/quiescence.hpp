@@ -4,10 +4,11 @@
 
 #include <algorithm>
 
-#include "arvek/game/evaluation.hpp"
 #include "arvek/game/ordering.hpp"
 #include "arvek/game/take_back.hpp"
-#include "arvek/search/detail/root.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/frames.hpp"
+#include "arvek/search/evaluator.hpp"
 
 namespace arvek::detail {
 
@@ -16,9 +17,9 @@ inline constexpr int quiescence_plies = 24;
 /// The evaluation for `player`, whose turn it is, or a forcing move that is better. `frame` is followed by those of
 /// the plies after it.
 template <ForcingGame G, Stepping S, class Frame>
-Score quiet_score(const G& game, Budget& budget, typename G::Position& position, Player player, Frame& frame, int plies,
-                  Score alpha, Score beta, const Ends& ends) {
-    Score best = evaluation_of(game, position, player);
+Score quiet_score(const G& game, const Evaluator<G>* evaluator, Budget& budget, typename G::Position& position,
+                  Player player, Frame& frame, int plies, Score alpha, Score beta, const EndScores& ends) {
+    Score best = evaluation_by(evaluator, game, position, player);
     frame.moves.clear();
     if (best < beta && plies > 0) game.generate_forcing_moves(position, frame.moves);
     if (frame.moves.empty()) {
@@ -37,9 +38,9 @@ Score quiet_score(const G& game, Budget& budget, typename G::Position& position,
             ++budget.leaves;
             score = ends.score(*outcome, player, next_frame.ply);
         } else if (const Player mover = game.player_to_move(next); mover == player) {
-            score = quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, alpha, beta, ends);
+            score = quiet_score<G, S>(game, evaluator, budget, next, mover, next_frame, plies - 1, alpha, beta, ends);
         } else {
-            score = -quiet_score<G, S>(game, budget, next, mover, next_frame, plies - 1, -beta, -alpha, ends);
+            score = -quiet_score<G, S>(game, evaluator, budget, next, mover, next_frame, plies - 1, -beta, -alpha, ends);
         }
         if (budget.stopped()) return best;
         if (score <= best) continue;

@@ -8,19 +8,16 @@
 #include <cstddef>
 #include <cstdint>
 
-namespace arvek {
-
-/// The largest table that can be asked for.
-inline constexpr std::int64_t most_table_mebibytes = std::int64_t{1} << 20;
-
-}  // namespace arvek
-
 namespace arvek::detail {
 
 class SlotTable {
    public:
-    /// Of `mebibytes`, of which at first only `used` are: memory that was never touched takes time to get. Throws
-    /// InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much memory.
+    static constexpr std::int64_t most_mebibytes = std::int64_t{1} << 20;
+    static constexpr int worth_of_nothing = -1'000'000;
+
+    /// Of `mebibytes`, of which at first only `used` are. The pages of a large table are touched here, by several
+    /// threads, so that no search has to wait for the system to give them. Throws InputError unless
+    /// 1 <= mebibytes <= most_mebibytes; std::bad_alloc when there is not so much memory.
     explicit SlotTable(std::size_t mebibytes, std::size_t used);
     explicit SlotTable(std::size_t mebibytes) : SlotTable(mebibytes, mebibytes) {}
     ~SlotTable();
@@ -30,6 +27,8 @@ class SlotTable {
     SlotTable& operator=(SlotTable&&) = delete;
 
     void clear();
+    /// Empties one of so many parts of the table. Requires part < parts.
+    void clear_part(std::size_t part, std::size_t parts);
 
     /// Fetches ahead what find() and place() will look at.
     void prefetch(std::uint64_t hash) const { __builtin_prefetch(bucket_of(hash)); }
@@ -56,7 +55,7 @@ class SlotTable {
                 chosen = &bucket[i];
                 break;
             }
-            const int worth_there = there == 0 ? -1'000'000 : worth(there);
+            const int worth_there = there == 0 ? worth_of_nothing : worth(there);
             if (chosen == nullptr || worth_there < least_worth) {
                 chosen = &bucket[i];
                 least_worth = worth_there;
@@ -84,6 +83,7 @@ class SlotTable {
     static std::uint64_t load(const std::uint64_t& word) { return __atomic_load_n(&word, __ATOMIC_RELAXED); }
     static void write(std::uint64_t& word, std::uint64_t value) { __atomic_store_n(&word, value, __ATOMIC_RELAXED); }
 
+    void touch(std::size_t first_bucket, std::size_t last_bucket);
     Slot* bucket_of(std::uint64_t hash) const { return slots_ + (hash & bucket_mask_) * slots_in_bucket; }
 
     void* memory_ = nullptr;

@@ -13,7 +13,8 @@
 #include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/take_back.hpp"
 #include "arvek/search/detail/history.hpp"
-#include "arvek/search/detail/root.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/frames.hpp"
 #include "arvek/search/detail/slot_table.hpp"
 
 namespace arvek::detail {
@@ -25,7 +26,7 @@ struct SolvedEntry {
     std::uint16_t move = no_move;  ///< where the best move stands among the generated ones
     int work = 0;                  ///< logarithm of the positions visited to find out
 
-    static constexpr std::uint16_t no_move = 4'095;
+    static constexpr std::uint16_t no_move = 4'095;  ///< none, or one that stands further back
 
     // Payoffs 18 bits each, move 12, work 6, and a bit that is always set.
     std::uint64_t packed() const {
@@ -60,9 +61,13 @@ struct SolvingTree {
 
     History<Move> history;
     std::uint64_t placed = 0;
+    const bool bounds_payoffs, suffices, hints;
 
     SolvingTree(const G& game_solved, std::size_t table_mebibytes, Budget& budget_used)
-        : game(game_solved), table(table_mebibytes, first_mebibytes), budget(budget_used), frames(max_depth + 1) {}
+        : game(game_solved), table(table_mebibytes, first_mebibytes), budget(budget_used), frames(max_depth + 1),
+          bounds_payoffs(BoundedGame<G> && wants_used<Ability::PayoffBounds>(game_solved)),
+          suffices(SufficingGame<G> && wants_used<Ability::SufficientMoves>(game_solved)),
+          hints(HintingGame<G> && wants_used<Ability::OrderHint>(game_solved)) {}
 
     /// What making `move` is worth to `player`: at least the result if that is `wanted` or more, else at most. `frame`
     /// belongs to the position that the move leads to.
@@ -76,8 +81,8 @@ struct SolvingTree {
             ++budget.leaves;
             return outcome->payoff(player);
         }
-        if constexpr (BoundedGame<G>) {
-            const PayoffBounds bounds = game.payoff_bounds(next, player);
+        if (bounds_payoffs) {
+            const PayoffBounds bounds = bounds_of(next, player);
             if (bounds.least >= wanted || bounds.most < wanted) {
                 ++budget.leaves;
                 return bounds.least >= wanted ? bounds.least : bounds.most;
@@ -101,16 +106,17 @@ struct SolvingTree {
         const std::uint64_t nodes_before = budget.nodes();
         MoveList<Move>& moves = frame->moves;
         moves.clear();
-        if constexpr (SufficingGame<G>)
-            game.generate_sufficient_moves(position, moves);
-        else
+        if (suffices) {
+            if constexpr (SufficingGame<G>) game.generate_sufficient_moves(position, moves);
+        } else {
             game.generate_moves(position, moves);
+        }
         if (moves.empty()) throw_no_move();
 
         const std::size_t count = moves.size();
-        const bool has_table_move = entry.move < count;
+        const bool has_table_move = entry.move != SolvedEntry::no_move && entry.move < count;
         Payoff best = -largest_payoff;
-        std::size_t best_index = SolvedEntry::no_move;
+        std::size_t best_index = nothing_tried;
         // The table's move needs no comparison with the others; only if it fails are they looked at.
         if (count == 1 || has_table_move) {
             best_index = has_table_move ? entry.move : 0;
@@ -118,13 +124,13 @@ struct SolvingTree {
             if (budget.stopped()) return best;
         }
         if (best < wanted && count > 1) {
-            order_moves(position, player, *frame, has_table_move ? best_index : SolvedEntry::no_move);
+            order_moves(position, player, *frame, best_index);
             std::vector<OrderedMove>& order = frame->order;
             for (std::size_t i = 0; i < order.size(); ++i) {
                 bring_best_forward(order, i);
                 const Payoff payoff = after(position, player, moves[order[i].index], wanted, frame + 1);
                 if (budget.stopped()) return best;
-                if (payoff <= best && best_index != SolvedEntry::no_move) continue;
+                if (payoff <= best && best_index != nothing_tried) continue;
                 best = payoff;
                 best_index = order[i].index;
                 if (best >= wanted) {
@@ -138,7 +144,7 @@ struct SolvingTree {
             entry.least = best;
         else
             entry.most = best;
-        entry.move = static_cast<std::uint16_t>(std::min<std::size_t>(best_index, SolvedEntry::no_move));
+        entry.move = static_cast<std::uint16_t>(std::min<std::size_t>(best_index, SolvedEntry::no_move));  // too far back: not kept
         entry.work = static_cast<int>(std::bit_width(budget.nodes() - nodes_before));
         table.place(hash, entry.packed(), SolvedEntry::work_of);
         if (++placed > table.capacity() / 2 && table.can_grow()) [[unlikely]]
@@ -153,16 +159,18 @@ struct SolvingTree {
             const Move& move = frame.moves[i];
             std::int64_t value = 0;
             // Measured: history on top of a hint costs a search to the end up to three times the positions.
-            if constexpr (HintingGame<G>)
-                value = game.order_hint(position, move);
-            else if constexpr (numbers_moves<Move>)
+            if (hints) {
+                if constexpr (HintingGame<G>) value = game.order_hint(position, move);
+            } else if constexpr (numbers_moves<Move>) {
                 value = history.value_of(player, move);
-            frame.order.push_back({value, static_cast<std::uint16_t>(std::min<std::size_t>(i, SolvedEntry::no_move))});
+            }
+            frame.order.push_back({value, static_cast<std::uint32_t>(i)});
         }
     }
 
     void remember_cutoff(Player player, const Frame& frame, std::size_t tried, bool table_move_failed) {
-        if constexpr (!HintingGame<G> && numbers_moves<Move>) {
+        if constexpr (numbers_moves<Move>) {
+            if (hints) return;
             const auto& order = frame.order;
             if (tried == 0 && !table_move_failed) return;  // well ordered as it is
             history.note(player, frame.moves[order[tried].index], history_step);
@@ -175,6 +183,12 @@ struct SolvingTree {
                          "a game that ends sooner, or one with a repetition rule");
     }
 
+    PayoffBounds bounds_of(const Position& position, Player player) const {
+        if constexpr (BoundedGame<G>) return game.payoff_bounds(position, player);
+        return {};
+    }
+
+    static constexpr std::size_t nothing_tried = SIZE_MAX;
     static constexpr std::size_t first_mebibytes = 16;
     static constexpr int history_step = 64;
 };

@@ -3,22 +3,24 @@
 
 #include <algorithm>
 #include <optional>
-#include <span>
 #include <vector>
 
 #include "arvek/game/equivalence.hpp"
 #include "arvek/game/null_move.hpp"
 #include "arvek/game/ordering.hpp"
-#include "arvek/game/repetition.hpp"
 #include "arvek/game/take_back.hpp"
+#include "arvek/search/detail/first_moves.hpp"
+#include "arvek/search/detail/frames.hpp"
+#include "arvek/search/detail/hint_trust.hpp"
 #include "arvek/search/detail/history.hpp"
 #include "arvek/search/detail/killers.hpp"
+#include "arvek/search/detail/line_of_play.hpp"
 #include "arvek/search/detail/null_move.hpp"
 #include "arvek/search/detail/quiescence.hpp"
 #include "arvek/search/detail/replies.hpp"
-#include "arvek/search/detail/root.hpp"
 #include "arvek/search/detail/scout.hpp"
 #include "arvek/search/detail/work_in_hand.hpp"
+#include "arvek/search/evaluator.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
 
@@ -28,6 +30,7 @@ template <class Move>
 struct StandardFrame : PlyFrame<Move> {
     std::vector<OrderedMove> order;
     Killers<Move> killers;
+    HintTrust::Leader leader = HintTrust::Hint;
 };
 
 /// What one thread of a search works with, and remembers during one decision.
@@ -35,11 +38,13 @@ template <class Move>
 struct StandardMemory {
     History<Move> history;
     Replies<Move> replies;
+    HintTrust trust;
     std::vector<StandardFrame<Move>> frames;
 
     void forget() {
         history.forget();
         replies.forget();
+        trust.forget();
         for (auto& frame : frames) frame.killers.forget();
     }
 };
@@ -53,34 +58,33 @@ struct StandardTree {
     static constexpr bool hints = HintingGame<G>;
     static constexpr bool repeats = RepeatingGame<G>;
     static constexpr bool remembers = numbers_moves<Move>;
-    static constexpr bool learns_order = true;
     static constexpr int no_rest = 1'000'000'000;
 
-    // What speaks for a move, against the counts of history.
+    // What speaks for a move. A hint has 32 bits, what was learned at most 18 with its sign.
     static constexpr std::int64_t table_value = std::int64_t{1} << 60;
-    static constexpr std::int64_t put_off = -table_value;
-    static constexpr std::int64_t hint_value = std::int64_t{1} << 24;
+    static constexpr std::int64_t deferred = -table_value;
+    static constexpr int hint_bits = 32, learned_bits = 20;
 
     const G& game;
-    const Techniques& use;
+    Techniques use;
+    const Evaluator<G>* evaluator;
     TranspositionTable* table;
     StandardMemory<Move>& memory;
     Budget& budget;
-    Ends ends;
+    EndScores ends;
     SearchedTree<Move>* watched;
-    WorkInHand* shared;                   ///< of several threads; null for one
-    std::vector<Position> path{};         ///< where positions repeat: the game so far and the line being searched
-    int root_ply = 0;                     ///< where the root stands in it
-    std::vector<bool> met_before_root{};  ///< by a part of the hash: whether a position of the game so far has it
-    int deepest_rest = no_rest;           ///< the earliest place of the path that a draw by repetition below rests on
-    bool horizon = false;
+    WorkInHand* shared;           ///< of several threads; null for one
+    LineOfPlay<G> line_of_play{};
+    int earliest_rest = no_rest;  ///< the earliest place of the line that a draw by repetition below rests on
+    bool cut_by_depth = false;    ///< whether a line below was
     int depth_asked = 0;
 
-    StandardTree(const G& game_searched, const Techniques& techniques, TranspositionTable* table_used,
-                 StandardMemory<Move>& memory_used, Budget& budget_used, const SearchRequest<Move>& request,
-                 WorkInHand* work_shared)
+    StandardTree(const G& game_searched, const Techniques& techniques, const Evaluator<G>* evaluator_used,
+                 TranspositionTable* table_used, StandardMemory<Move>& memory_used, Budget& budget_used,
+                 const SearchRequest<Move>& request, WorkInHand* work_shared)
         : game(game_searched),
           use(techniques),
+          evaluator(evaluator_used),
           table(table_used),
           memory(memory_used),
           budget(budget_used),
@@ -88,26 +92,17 @@ struct StandardTree {
           watched(request.tree),
           shared(work_shared) {
         memory.forget();
+        use.hint = use.hint && hints && wants_used<Ability::OrderHint>(game);
+        use.quiescence = use.quiescence && ForcingGame<G> && wants_used<Ability::ForcingMoves>(game);
+        use.null_move = use.null_move && NullMoveGame<G> && wants_used<Ability::NullMove>(game);
     }
 
-    /// Where positions repeat, the search begins at `root`, and the game so far went through `earlier`.
-    void begin_path(std::span<const Position> earlier, const Position& root) {
-        path.assign(earlier.begin(), earlier.end());
-        path.push_back(root);
-        root_ply = static_cast<int>(earlier.size());
-        if constexpr (HashedGame<G>) {
-            met_before_root.assign(parts_of_hash, false);
-            for (const Position& position : earlier) met_before_root[game.hash(position) % parts_of_hash] = true;
-        }
-    }
-
-    bool aspires() const { return use.aspiration; }
-    bool reached_horizon() const { return horizon; }
+    bool reached_horizon() const { return cut_by_depth; }
     const MoveList<Move>& line() const { return memory.frames[1].line; }
 
     void prepare(int depth) {
         provide_frames(memory.frames, depth + (use.quiescence ? quiescence_plies : 0) + 1);
-        horizon = false;
+        cut_by_depth = false;
         depth_asked = depth;
     }
 
@@ -145,33 +140,38 @@ struct StandardTree {
             return ends.score(*outcome, player, frame.ply);
         }
         if constexpr (repeats) {
-            if (const int place = place_before(next, frame.ply); place >= 0) {
-                ++budget.leaves;
-                deepest_rest = std::min(deepest_rest, place);
-                if constexpr (Watched) watched->note(Fate::Repetition);
-                return Score{};
+            if (line_of_play.applies()) {
+                if (const int place = line_of_play.place_before(game, next, frame.ply); place >= 0) {
+                    ++budget.leaves;
+                    earliest_rest = std::min(earliest_rest, place);
+                    if constexpr (Watched) watched->note(Fate::Repetition);
+                    return Score{};
+                }
             }
         }
         const Player mover = game.player_to_move(next);
         const bool same = mover == player;
         if (depth <= 0) {
-            horizon = true;
+            cut_by_depth = true;
             if constexpr (Watched) watched->note(Fate::Horizon);
             if constexpr (ForcingGame<G>) {
                 if (use.quiescence) {
                     const auto quiet = [&](Score low, Score high) {
-                        return quiet_score<G, S>(game, budget, next, mover, frame, quiescence_plies, low, high, ends);
+                        return quiet_score<G, S>(game, evaluator, budget, next, mover, frame, quiescence_plies, low, high,
+                                                 ends);
                     };
                     return same ? quiet(alpha, beta) : -quiet(-beta, -alpha);
                 }
             }
             ++budget.leaves;
-            return evaluation_of(game, next, player);
+            return evaluation_by(evaluator, game, next, player);
         }
-        if constexpr (repeats) path.push_back(next);
+        if constexpr (repeats)
+            if (line_of_play.applies()) line_of_play.push(next);
         const Score score = same ? visit<Watched>(next, mover, &move, frame, depth, alpha, beta)
                                  : -visit<Watched>(next, mover, &move, frame, depth, -beta, -alpha);
-        if constexpr (repeats) path.pop_back();
+        if constexpr (repeats)
+            if (line_of_play.applies()) line_of_play.pop();
         return score;
     }
 
@@ -192,23 +192,23 @@ struct StandardTree {
                     const Score score = entry.score.seen_from_earlier(frame.ply);
                     if (use.table_scores && entry.depth >= depth && answers(entry.bound, score, alpha, beta)) {
                         ++budget.table_hits;
-                        if (entry.depth < TableEntry::complete_depth) horizon = true;
+                        if (entry.depth < TableEntry::complete_depth) cut_by_depth = true;
                         if constexpr (Watched) watched->note(Fate::Table);
                         return score;
                     }
                 }
             }
         }
-        // What is found below about the horizon and about repetition decides what the value may be used for.
-        const bool horizon_outside = std::exchange(horizon, false);
-        const int rest_outside = std::exchange(deepest_rest, no_rest);
+        // What is found below about depth and about repetition decides what the value may be used for.
+        const bool cut_outside = std::exchange(cut_by_depth, false);
+        const int rest_outside = std::exchange(earliest_rest, no_rest);
 
         Frame& next_frame = *(&frame + 1);  // prepare() made enough of them
         if constexpr (NullMoveGame<G>) {
             if (use.null_move && previous != nullptr) {
                 if (good_without_moving(position, player, next_frame, depth, beta)) {
-                    horizon = true;
-                    deepest_rest = std::min(rest_outside, deepest_rest);
+                    cut_by_depth = true;
+                    earliest_rest = std::min(rest_outside, earliest_rest);
                     return beta;
                 }
                 if (budget.stopped()) return Score{};
@@ -222,13 +222,13 @@ struct StandardTree {
         if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
 
         Score best = Score::lowest();
-        std::uint16_t best_index = TableEntry::no_move;
+        std::uint32_t best_index = TableEntry::no_move;
         const std::size_t count = frame.order.size();
         for (std::size_t i = 0; i < count; ++i) {
             bring_best_forward(frame.order, i);
             const bool shares = shared != nullptr && i > 0 && depth >= WorkInHand::least_depth;
-            if (shares) put_off_what_is_in_hand(frame.order, i, hash);
-            const std::uint16_t index = frame.order[i].index;
+            if (shares) defer_what_is_in_hand(frame.order, i, hash);
+            const std::uint32_t index = frame.order[i].index;
             const std::uint64_t name = shares ? WorkInHand::name_of(hash, index) : 0;
             if (shares) shared->take(name);
             const Move& move = frame.moves[index];
@@ -238,7 +238,8 @@ struct StandardTree {
                         return shown(position, player, move, next_frame, depth_left, alpha, ceiling);
                 return after<false>(position, player, move, next_frame, depth_left, alpha, ceiling);
             };
-            const Score score = scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { horizon = true; });
+            const Score score = scout(use.pvs, use.reductions, depth, i, alpha, beta, search,
+                                      [&] { cut_by_depth = true; });
             if (shares) shared->put_down(name);
             if (budget.stopped()) return best;
             if (score <= best) continue;
@@ -256,17 +257,17 @@ struct StandardTree {
         }
 
         // A value that rests on a draw by repetition with a position before this one holds on this way here alone.
-        const bool path_dependent = repeats && deepest_rest < root_ply + frame.ply;
+        const bool path_dependent = repeats && earliest_rest < line_of_play.place_of(frame.ply);
         if constexpr (HashedGame<G>) {
             if (table != nullptr && !path_dependent) {
                 const Bound bound = best >= beta ? Bound::Lower : best > alpha_before ? Bound::Exact : Bound::Upper;
                 table->store(hash, {best.seen_from_earlier(-frame.ply),
-                                    horizon ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
-                                    std::min(best_index, TableEntry::no_move)});
+                                    cut_by_depth ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
+                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(best_index, TableEntry::no_move))});
             }
         }
-        horizon = horizon || horizon_outside;
-        deepest_rest = std::min(rest_outside, path_dependent ? deepest_rest : no_rest);
+        cut_by_depth = cut_by_depth || cut_outside;
+        earliest_rest = std::min(rest_outside, path_dependent ? earliest_rest : no_rest);
         return best;
     }
 
@@ -276,69 +277,64 @@ struct StandardTree {
                (bound == Bound::Upper && score <= alpha);
     }
 
-    /// The latest place of the path where the position stood before; -1 if it is new.
-    int place_before(const Position& position, int ply) const {
-        int place = root_ply + ply - 1;
-        while (place >= root_ply && !(path[static_cast<std::size_t>(place)] == position)) --place;
-        if (place >= root_ply) return place;
-        // A long game is looked through only for positions that may have been met in it.
-        if constexpr (HashedGame<G>)
-            if (root_ply > few_positions && !met_before_root[game.hash(position) % parts_of_hash]) return -1;
-        while (place >= 0 && !(path[static_cast<std::size_t>(place)] == position)) --place;
-        return place;
-    }
-
-    static constexpr int few_positions = 16;
-    static constexpr std::size_t parts_of_hash = 4'096;
-
     /// Brings the best move that no other thread looks at to `place`; when all are looked at, the best of them.
-    void put_off_what_is_in_hand(std::vector<OrderedMove>& order, std::size_t place, std::uint64_t hash) const {
-        while (order[place].value > put_off && shared->is_in_hand(WorkInHand::name_of(hash, order[place].index))) {
-            order[place].value = put_off - static_cast<std::int64_t>(place);
+    void defer_what_is_in_hand(std::vector<OrderedMove>& order, std::size_t place, std::uint64_t hash) const {
+        while (order[place].value > deferred && shared->is_in_hand(WorkInHand::name_of(hash, order[place].index))) {
+            order[place].value = deferred - static_cast<std::int64_t>(place);
             bring_best_forward(order, place);
         }
     }
 
     bool good_without_moving(const Position& position, Player player, Frame& next_frame, int depth,
                              Score beta) requires NullMoveGame<G> {
-        if (!null_move_is_promising(depth, evaluation_of(game, position, player), beta) ||
+        if (!null_move_is_promising(depth, evaluation_by(evaluator, game, position, player), beta) ||
             !game.nothing_is_sound(position))
             return false;
         Position next = position;
         game.play_nothing(next);
         if (!budget.spend_node() || game.outcome(next) || game.player_to_move(next) == player) return false;
-        if constexpr (repeats) path.push_back(next);
+        if constexpr (repeats)
+            if (line_of_play.applies()) line_of_play.push(next);
         next_frame.line.clear();
         const Score score = -visit<false>(next, rival_of(player), nullptr, next_frame, depth - 1 - null_move_reduction,
                                           -beta, -beta.just_below());
-        if constexpr (repeats) path.pop_back();
+        if constexpr (repeats)
+            if (line_of_play.applies()) line_of_play.pop();
         return !budget.stopped() && score >= beta;
     }
 
     void order_moves(const Position& position, Player player, const Move* previous, Frame& frame,
                      std::uint16_t table_move) {
         frame.order.resize(frame.moves.size());
+        const bool weighs = use.hint && (use.history || use.killers || use.replies);
+        frame.leader = weighs ? memory.trust.next_leader() : HintTrust::Hint;
+        const int hint_shift = frame.leader == HintTrust::Hint ? learned_bits : 0;
+        const int learned_shift = frame.leader == HintTrust::Hint ? 0 : hint_bits;
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             const Move& move = frame.moves[i];
             std::int64_t value = 0;
-            if (i == table_move) {
+            if (i == table_move && table_move != TableEntry::no_move) {
                 value = table_value;
             } else {
-                if constexpr (hints)
-                    if (use.hint) value += std::int64_t{game.order_hint(position, move)} * hint_value;
                 if (use.killers) value += frame.killers.value_of(player, move);
                 if constexpr (remembers) {
                     if (use.history) value += memory.history.value_of(player, move);
                     if (use.replies && previous != nullptr) value += memory.replies.value_of(player, *previous, move);
                 }
+                if constexpr (hints)
+                    if (use.hint)
+                        value = value * (std::int64_t{1} << learned_shift) +
+                                std::int64_t{game.order_hint(position, move)} * (std::int64_t{1} << hint_shift);
             }
-            frame.order[i] = {value, static_cast<std::uint16_t>(std::min<std::size_t>(i, UINT16_MAX))};
+            frame.order[i] = {value, static_cast<std::uint32_t>(i)};
         }
     }
 
     /// The move that stands at `place` in the order has cut off, those before it have not.
     void remember_cutoff(Player player, const Move* previous, Frame& frame, std::size_t place, int depth) {
         const Move& move = frame.moves[frame.order[place].index];
+        if (use.hint && frame.order[place].value < table_value)
+            memory.trust.note_cutoff(frame.leader, place - (place > 0 && frame.order[0].value == table_value ? 1 : 0));
         if (use.killers) frame.killers.note(player, move);
         if constexpr (remembers) {
             if (use.replies && previous != nullptr) memory.replies.note(player, *previous, move);

@@ -1,0 +1,65 @@
+#pragma once
+// The record of a match: a file with one line of JSON a game, written as they end. An interrupted match goes on from it.
+
+#include <cstdint>
+#include <map>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/arena/game_result.hpp"
+
+namespace arvek {
+
+/// One game of a match, as text.
+struct GameRecord {
+    std::string first;  ///< the name of the opponent that moved first
+    std::string second;
+    std::vector<std::string> moves;  ///< and the events of chance, the opening included
+    std::string end_drawing;
+    std::string result;
+    GameResult counted;
+};
+
+/// What must be alike for games to belong to the same match: all that the games came from.
+struct MatchIdentity {
+    std::string game;
+    std::vector<std::pair<std::string, std::string>> settings;
+    std::string position;
+    std::string a;
+    std::string b;
+    std::uint64_t seed = 0;
+    int opening_plies = 0;
+    std::vector<std::vector<std::string>> openings{};
+    std::string limits{};                           ///< that the match holds both to
+    std::map<std::string, std::uint64_t> digests{};  ///< of every file that was read, by what it was read for
+};
+
+class MatchRecord {
+   public:
+    /// Begins a file, or with `resume` reads the one that is there; where there is none, that begins one as well.
+    /// Throws InputError for a file that is there without `resume`, that is none of a match or one of another match, for
+    /// numbers in it that cannot be (with the line), and where it cannot be written. A last line that was not finished is
+    /// taken off; nothing else of the file is changed.
+    MatchRecord(const std::string& path, const MatchIdentity& identity, bool resume);
+    ~MatchRecord();
+    MatchRecord(const MatchRecord&) = delete;
+    MatchRecord& operator=(const MatchRecord&) = delete;
+
+    const std::vector<GameRecord>& games() const { return games_; }
+    /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written; what was written
+    /// of it is taken off again.
+    void add(const GameRecord& game);
+
+   private:
+    void read(const std::string& expected_head);
+    void write_line(const std::string& line);
+
+    std::string path_;
+    std::string a_, b_;
+    std::vector<GameRecord> games_;
+    int file_ = -1;
+    std::uint64_t whole_ = 0;  ///< bytes in finished lines
+};
+
+}  // namespace arvek

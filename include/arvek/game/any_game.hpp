@@ -1,0 +1,211 @@
+#pragma once
+// AnyGame: any game behind one type. A model of Game itself, which learns its abilities at run time.
+//
+//     const arvek::AnyGame any(MyGame{});
+//     auto position = any.initial_position();
+//
+// What is not the inner loop of a search works with AnyGame and is compiled once, in the library: rules, levels,
+// profiles, matches, checks, sessions. A step costs a call through a pointer, some three times that of the game's own
+// type, so searches are made for the type. Positions and moves of one AnyGame mean nothing to another.
+
+#include <cstdint>
+#include <memory>
+#include <span>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/abilities.hpp"
+#include "arvek/game/any_value.hpp"
+#include "arvek/game/move_key.hpp"
+
+namespace arvek {
+
+class AnyGame;
+
+using AnyPosition = AnyValue<48>;
+using AnyMove = AnyValue<16>;
+
+/// A quantity of a game whose type is gone.
+template <>
+struct Quantity<AnyGame> {
+    const char* name = "";
+    const char* unit = "";
+    const char* doc = "";
+    QuantityOf of = QuantityOf::Position;
+    struct Value {
+        int place = -1;  ///< among the game's quantities; -1: none
+
+        double operator()(const AnyGame& game, const AnyPosition& position, const AnyMove& move) const;
+        friend bool operator==(const Value& value, std::nullptr_t) { return value.place < 0; }
+    } value{};
+};
+
+/// A suggester of a game whose type is gone.
+template <>
+struct Suggester<AnyGame> {
+    const char* reason = "";
+    const char* doc = "";
+    struct Suggest {
+        int place = -1;
+
+        void operator()(const AnyGame& game, const AnyPosition& position, Proposals<AnyMove>& proposals) const;
+    } suggest{};
+};
+
+namespace detail {
+
+/// Calls back once a move; the other side of visit_moves().
+struct MoveVisitor {
+    bool (*call)(void* state, const AnyMove& move);
+    void* state;
+};
+
+/// The functions of a game, by pointer. See the headers of the abilities.
+class GameModel {
+   public:
+    virtual ~GameModel() = default;
+
+    virtual bool offers(Ability ability) const = 0;
+    virtual const void* game() const = 0;
+    virtual AnyPosition initial_position() const = 0;
+    virtual Player player_to_move(const AnyPosition&) const = 0;
+    virtual void generate_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual void play(AnyPosition&, const AnyMove&) const = 0;
+    virtual std::optional<Outcome> outcome(const AnyPosition&) const = 0;
+
+    virtual int players() const = 0;
+    virtual Score evaluate(const AnyPosition&, Player) const = 0;
+    virtual std::uint64_t hash(const AnyPosition&) const = 0;
+    virtual std::uint64_t equivalence_hash(const AnyPosition&) const = 0;
+    virtual std::shared_ptr<void> play_reversibly(AnyPosition&, const AnyMove&) const = 0;
+    virtual void take_back(AnyPosition&, const AnyMove&, const void* undo) const = 0;
+    virtual int order_hint(const AnyPosition&, const AnyMove&) const = 0;
+    virtual void generate_forcing_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual void play_nothing(AnyPosition&) const = 0;
+    virtual bool nothing_is_sound(const AnyPosition&) const = 0;
+    virtual int draw_at_occurrence() const = 0;
+    virtual Payoff most_payoff() const = 0;
+    virtual PayoffBounds payoff_bounds(const AnyPosition&, Player) const = 0;
+    virtual void generate_sufficient_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual void visit_moves(const AnyPosition&, const MoveVisitor&) const = 0;
+    virtual bool chance_is_next(const AnyPosition&) const = 0;
+    virtual void generate_events(const AnyPosition&, MoveList<Event<AnyMove>>&) const = 0;
+    virtual std::string position_text(const AnyPosition&) const = 0;
+    virtual AnyPosition read_position(std::string_view) const = 0;
+    virtual std::string move_text(const AnyPosition&, const AnyMove&) const = 0;
+    virtual AnyMove read_move(const AnyPosition&, std::string_view) const = 0;
+    virtual std::string drawing(const AnyPosition&) const = 0;
+    virtual std::string player_name(Player) const = 0;
+    virtual int preference(const AnyPosition&, const AnyMove&) const = 0;
+    virtual double quantity(int place, const AnyPosition&, const AnyMove&) const = 0;
+    virtual void suggest(int place, const AnyPosition&, Proposals<AnyMove>&) const = 0;
+    virtual ActNames act_names() const = 0;
+    virtual Act act(const AnyPosition&, const AnyMove&) const = 0;
+    virtual std::uint64_t move_key(const AnyPosition&, const AnyMove&, std::size_t place) const = 0;
+
+    std::vector<Quantity<AnyGame>> quantities{};
+    std::vector<Suggester<AnyGame>> suggesters{};
+};
+
+template <Game G>
+class ModelOf;
+
+}  // namespace detail
+
+class AnyGame {
+   public:
+    using Position = AnyPosition;
+    using Move = AnyMove;
+
+    template <Game G>
+    requires(!std::is_same_v<G, AnyGame>) explicit AnyGame(G game)
+        : model_(std::make_shared<const detail::ModelOf<G>>(std::move(game))) {}
+
+    /// Requires: it was made of a G.
+    template <class G>
+    const G& get() const {
+        return *static_cast<const G*>(model_->game());
+    }
+
+    bool offers(Ability ability) const { return model_->offers(ability); }
+
+    Position initial_position() const { return model_->initial_position(); }
+    Player player_to_move(const Position& position) const { return model_->player_to_move(position); }
+    void generate_moves(const Position& position, MoveList<Move>& moves) const {
+        model_->generate_moves(position, moves);
+    }
+    void play(Position& position, const Move& move) const { model_->play(position, move); }
+    std::optional<Outcome> outcome(const Position& position) const { return model_->outcome(position); }
+
+    // The abilities; each requires that the game offers it.
+    int players() const { return model_->players(); }
+    Score evaluate(const Position& position, Player player) const { return model_->evaluate(position, player); }
+    std::uint64_t hash(const Position& position) const { return model_->hash(position); }
+    std::uint64_t equivalence_hash(const Position& position) const { return model_->equivalence_hash(position); }
+    std::shared_ptr<void> play_reversibly(Position& position, const Move& move) const {
+        return model_->play_reversibly(position, move);
+    }
+    void take_back(Position& position, const Move& move, const std::shared_ptr<void>& undo) const {
+        model_->take_back(position, move, undo.get());
+    }
+    int order_hint(const Position& position, const Move& move) const { return model_->order_hint(position, move); }
+    void generate_forcing_moves(const Position& position, MoveList<Move>& moves) const {
+        model_->generate_forcing_moves(position, moves);
+    }
+    void play_nothing(Position& position) const { model_->play_nothing(position); }
+    bool nothing_is_sound(const Position& position) const { return model_->nothing_is_sound(position); }
+    int draw_at_occurrence() const { return model_->draw_at_occurrence(); }
+    Payoff most_payoff() const { return model_->most_payoff(); }
+    PayoffBounds payoff_bounds(const Position& position, Player player) const {
+        return model_->payoff_bounds(position, player);
+    }
+    void generate_sufficient_moves(const Position& position, MoveList<Move>& moves) const {
+        model_->generate_sufficient_moves(position, moves);
+    }
+    template <class Visit>
+    void visit_moves(const Position& position, Visit visit) const {
+        model_->visit_moves(position, {[](void* state, const Move& move) -> bool { return (*static_cast<Visit*>(state))(move); },
+                                       &visit});
+    }
+    bool chance_is_next(const Position& position) const { return model_->chance_is_next(position); }
+    void generate_events(const Position& position, MoveList<Event<Move>>& events) const {
+        model_->generate_events(position, events);
+    }
+    /// A game without texts has no text for a position; a move then has a number or "a move".
+    std::string position_text(const Position& position) const { return model_->position_text(position); }
+    Position read_position(std::string_view text) const { return model_->read_position(text); }
+    std::string move_text(const Position& position, const Move& move) const {
+        return model_->move_text(position, move);
+    }
+    Move read_move(const Position& position, std::string_view text) const { return model_->read_move(position, text); }
+    std::string drawing(const Position& position) const { return model_->drawing(position); }
+    std::string player_name(Player player) const { return model_->player_name(player); }
+    int preference(const Position& position, const Move& move) const { return model_->preference(position, move); }
+    std::span<const Quantity<AnyGame>> quantities() const { return model_->quantities; }
+    std::span<const Suggester<AnyGame>> suggesters() const { return model_->suggesters; }
+    ActNames act_names() const { return model_->act_names(); }
+    Act act(const Position& position, const Move& move) const { return model_->act(position, move); }
+    std::uint64_t move_key(const Position& position, const Move& move, std::size_t place) const {
+        return model_->move_key(position, move, place);
+    }
+
+    const detail::GameModel& model() const { return *model_; }
+
+   private:
+    std::shared_ptr<const detail::GameModel> model_;
+};
+
+inline double Quantity<AnyGame>::Value::operator()(const AnyGame& game, const AnyPosition& position,
+                                                   const AnyMove& move) const {
+    return game.model().quantity(place, position, move);
+}
+inline void Suggester<AnyGame>::Suggest::operator()(const AnyGame& game, const AnyPosition& position,
+                                                    Proposals<AnyMove>& proposals) const {
+    game.model().suggest(place, position, proposals);
+}
+
+}  // namespace arvek
+
+#include "arvek/game/detail/model_of.hpp"

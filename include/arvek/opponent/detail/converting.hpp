@@ -1,0 +1,95 @@
+#pragma once
+// Between a game's own types and those of AnyGame, a decision at a time.
+
+#include <memory>
+#include <optional>
+#include <span>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/opponent/chooser.hpp"
+
+namespace arvek::detail {
+
+/// The earlier positions of a game in another type. What was converted before is kept.
+template <class To>
+class EarlierPositions {
+   public:
+    /// `same(converted, position)`, `convert(position)`.
+    template <class From, class Same, class Convert>
+    std::span<const To> of(std::span<const From> earlier, Same same, Convert convert) {
+        std::size_t alike = 0;
+        while (alike < kept_.size() && alike < earlier.size() && same(kept_[alike], earlier[alike])) ++alike;
+        kept_.resize(alike);
+        for (std::size_t i = alike; i < earlier.size(); ++i) kept_.push_back(convert(earlier[i]));
+        return kept_;
+    }
+
+   private:
+    std::vector<To> kept_;
+};
+
+/// A chooser of a game's own type, seen as one of AnyGame.
+template <Game G>
+class ErasedChooser final : public Chooser<AnyGame> {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    explicit ErasedChooser(std::unique_ptr<Chooser<G>> chooser) : chooser_(std::move(chooser)) {}
+
+    Decision<AnyMove> choose(const Choice<AnyGame>& now) override {
+        return with(now, [&](const Choice<G>& own) {
+            return converted_decision<AnyMove>(chooser_->choose(own), [](const Move& move) { return AnyMove(move); });
+        });
+    }
+
+    void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
+        with(now, [&](const Choice<G>& own) {
+            chooser_->remember(own, converted_decision<Move>(Decision<AnyMove>(decision), [](const AnyMove& move) {
+                                   return move.get<Move>();
+                               }));
+        });
+    }
+
+   private:
+    template <class Use>
+    auto with(const Choice<AnyGame>& now, const Use& use) {
+        const auto earlier = earlier_.of(
+            now.earlier, [](const Position& a, const AnyPosition& b) { return a == b.get<Position>(); },
+            [](const AnyPosition& position) { return position.get<Position>(); });
+        std::vector<Move> only;
+        for (const AnyMove& move : now.request.only) only.push_back(move.get<Move>());
+        std::optional<SearchedTree<Move>> tree;
+        if (now.request.tree != nullptr) tree.emplace(now.request.tree->plies(), now.request.tree->most_nodes());
+        SearchRequest<Move> request;
+        request.seed = now.request.seed;
+        request.ranking = now.request.ranking;
+        request.only = only;
+        request.margins = now.request.margins;
+        request.tree = tree ? &*tree : nullptr;
+        const Choice<G> own{now.position.template get<Position>(), earlier, now.limits, request};
+        struct GiveTree {
+            ~GiveTree() {
+                if (from) to->take_over(*from, [](const Move& move) { return AnyMove(move); });
+            }
+            const std::optional<SearchedTree<Move>>& from;
+            SearchedTree<AnyMove>* to;
+        } const give{tree, now.request.tree};
+        return use(own);
+    }
+
+    std::unique_ptr<Chooser<G>> chooser_;
+    EarlierPositions<Position> earlier_;
+};
+
+template <Game G>
+std::unique_ptr<Chooser<AnyGame>> erased_chooser(std::unique_ptr<Chooser<G>> chooser) {
+    if constexpr (std::is_same_v<G, AnyGame>)
+        return chooser;
+    else
+        return std::make_unique<ErasedChooser<G>>(std::move(chooser));
+}
+
+}  // namespace arvek::detail

@@ -1,0 +1,88 @@
+#pragma once
+// The searches as choosers: the only part of an opponent that is compiled for each game.
+
+#include <functional>
+#include <memory>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/opponent/chooser.hpp"
+#include "arvek/opponent/detail/converting.hpp"
+#include "arvek/opponent/spec.hpp"
+#include "arvek/search/alpha_beta.hpp"
+#include "arvek/search/minimax.hpp"
+#include "arvek/search/position_features.hpp"
+#include "arvek/search/standard.hpp"
+
+namespace arvek::detail {
+
+template <class G>
+using NamedEvaluators =
+    std::vector<std::pair<std::string, std::function<std::shared_ptr<const Evaluator<G>>(const G&)>>>;
+
+/// The weights of quantities that the profile gives for an evaluation, as places among the game's quantities. Throws
+/// InputError for a name that the game does not have and for a quantity of a move.
+std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& game, const Profile* profile);
+/// Throws InputError for a name that is none of the evaluators.
+[[noreturn]] void throw_no_evaluator(const std::string& name, std::vector<std::string> known);
+
+StandardOptions standard_options(const Options& options);
+
+/// A search.
+template <Game G, class Search>
+class SearchChooser final : public Chooser<G> {
+   public:
+    explicit SearchChooser(Search search) : search_(std::move(search)) {}
+
+    Decision<typename G::Move> choose(const Choice<G>& now) override {
+        return search_.decide(now.position, now.limits, now.request, now.earlier);
+    }
+
+   private:
+    Search search_;
+};
+
+template <Game G>
+std::shared_ptr<const Evaluator<G>> evaluator_for(const G& game, const AnyGame& any, const ChooserSetup& setup,
+                                                  const NamedEvaluators<G>& evaluators) {
+    if (const auto weights = evaluation_weights(any, setup.profile); !weights.empty()) {
+        auto features = std::make_shared<PositionFeatures<G>>();
+        if constexpr (MeasuredGame<G>)
+            for (const auto& [place, weight] : weights) features->add(game.quantities()[place], weight);
+        return features;
+    }
+    const std::string& name = setup.options.string("evaluator");
+    if (name == "game") return nullptr;
+    std::vector<std::string> known{"game"};
+    for (const auto& [each, make] : evaluators) {
+        if (each == name) return make(game);
+        known.push_back(each);
+    }
+    throw_no_evaluator(name, std::move(known));
+}
+
+/// Adds an entry for each search: `add(info, make)`.
+template <Game G, class Add>
+void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators) {
+    for (const ChooserInfo& info : built_in_choosers()) {
+        if (!info.looks_ahead) continue;
+        if constexpr (ChanceGame<G> || !may_be_for_two<G>()) {
+            add(info, nullptr);  // its ChooserInfo says why the game cannot have it
+        } else {
+            add(info, [evaluators, name = info.name](const AnyGame& any, const ChooserSetup& setup) {
+                const G& game = any.get<G>();
+                auto evaluator = evaluator_for(game, any, setup, *evaluators);
+                const auto by = [&]<class Search>(Search search) {
+                    return erased_chooser<G>(std::make_unique<SearchChooser<G, Search>>(std::move(search)));
+                };
+                if (name == "minimax") return by(Minimax<G>(game, std::move(evaluator)));
+                if (name == "alphabeta") return by(AlphaBeta<G>(game, std::move(evaluator)));
+                return by(Standard<G>(game, standard_options(setup.options), std::move(evaluator)));
+            });
+        }
+    }
+}
+
+}  // namespace arvek::detail

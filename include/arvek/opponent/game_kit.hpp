@@ -1,0 +1,30 @@
+#pragma once
+// GameKit: a game whose type is gone, and all that was made for the type: its choosers and its solver. What sessions,
+// checks and the tool work with.
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/game/missing.hpp"
+#include "arvek/opponent/registry.hpp"
+#include "arvek/search/any_solver.hpp"
+
+namespace arvek {
+
+struct GameKit {
+    AnyGame game;
+    ChooserSet choosers;
+    AnySolver solver;  ///< empty where the game cannot be solved
+};
+
+/// With choosers of the caller's.
+template <Game G>
+GameKit game_kit(const G& game, const Choosers<G>& choosers) {
+    return {AnyGame(game), choosers.erased(), any_solver<G>()};
+}
+
+/// With the built-in choosers.
+template <Game G>
+GameKit game_kit(const G& game) {
+    return game_kit(game, Choosers<G>::built_in());
+}
+
+}  // namespace arvek

@@ -1,0 +1,85 @@
+#pragma once
+// Opponents of a game, whatever they choose by.
+//
+//     auto opponent = arvek::make_opponent(game, arvek::read_opponent("standard@4"));
+//     game.play(position, opponent->decide(position, seed).move);
+//
+// The same position, seed and earlier positions give the same decision (a time limit aside). One object serves one
+// thread at a time.
+
+#include <memory>
+#include <span>
+#include <type_traits>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/game/missing.hpp"
+#include "arvek/opponent/opponent.hpp"
+#include "arvek/opponent/registry.hpp"
+#include "arvek/opponent/spec.hpp"
+
+namespace arvek {
+
+/// What an opponent may use besides the game.
+struct OpponentMeans {
+    Clock clock{};  ///< for limits of time and the seconds that a decision reports
+};
+
+/// The opponent that `spec` describes, of a game whose type is gone. Throws InputError for an unknown name, a level or a
+/// limit out of range, limits for a chooser that does not look ahead, options that are wrong, what the game lacks, and
+/// names in a profile that the game does not have.
+std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
+                                                 const OpponentMeans& means, const ChooserSet& choosers);
+
+namespace detail {
+
+/// An opponent of AnyGame, seen as one of the game's own type.
+template <Game G>
+class TypedOpponent final : public Opponent<G> {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    explicit TypedOpponent(std::unique_ptr<Opponent<AnyGame>> opponent) : opponent_(std::move(opponent)) {}
+
+    Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier,
+                          StopToken stop) override {
+        const auto known = earlier_.of(
+            earlier, [](const AnyPosition& a, const Position& b) { return a.get<Position>() == b; },
+            [](const Position& each) { return AnyPosition(each); });
+        const auto move_of = [](const AnyMove& move) { return move.get<Move>(); };
+        if (this->watched_ == nullptr)
+            return converted_decision<Move>(opponent_->decide(AnyPosition(position), seed, known, stop), move_of);
+        SearchedTree<AnyMove> tree(this->watched_->plies(), this->watched_->most_nodes());
+        opponent_->watch(&tree);
+        auto decision = converted_decision<Move>(opponent_->decide(AnyPosition(position), seed, known, stop), move_of);
+        opponent_->watch(nullptr);
+        this->watched_->take_over(tree, move_of);
+        return decision;
+    }
+
+   private:
+    std::unique_ptr<Opponent<AnyGame>> opponent_;
+    EarlierPositions<AnyPosition> earlier_;
+};
+
+}  // namespace detail
+
+/// The same for a game of a type of its own, with choosers of the caller's.
+template <Game G>
+std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& spec, const OpponentMeans& means,
+                                           const Choosers<G>& choosers) {
+    return std::make_unique<detail::TypedOpponent<G>>(make_opponent(AnyGame(game), spec, means, choosers.erased()));
+}
+
+/// The same with the built-in choosers.
+template <class G>
+std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& spec, const OpponentMeans& means = {}) {
+    if constexpr (detail::game_is_complete<G>())
+        return make_opponent(game, spec, means, Choosers<G>::built_in());
+    else
+        return nullptr;
+}
+
+}  // namespace arvek

@@ -1,0 +1,56 @@
+#pragma once
+// The working memory of a search, a frame a ply, and what the end of a game is worth to it.
+
+#include <algorithm>
+#include <type_traits>
+#include <vector>
+
+#include "arvek/game/move_list.hpp"
+#include "arvek/game/outcome.hpp"
+#include "arvek/game/score.hpp"
+
+namespace arvek::detail {
+
+template <class Move>
+struct PlyFrame {
+    MoveList<Move> moves;
+    MoveList<Move> line;  ///< what is expected from this ply on
+    int ply = 0;
+
+    void set_line(const Move& move, const MoveList<Move>& rest) {
+        line.clear();
+        if constexpr (std::is_trivially_copyable_v<Move> && std::is_trivially_destructible_v<Move>) {
+            line.append_at_most(rest.size() + 1, [&](Move* end) {
+                *end++ = move;
+                for (const Move& next : rest) *end++ = next;
+                return end;
+            });
+        } else {
+            line.push_back(move);
+            line.append(rest.begin(), rest.end());
+        }
+    }
+};
+
+/// Frames for the root and `depth` plies after it.
+template <class Frame>
+void provide_frames(std::vector<Frame>& frames, int depth) {
+    const auto wanted = static_cast<std::size_t>(depth) + 1;
+    if (frames.size() < wanted) frames.resize(wanted);
+    for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);
+}
+
+/// What the end of a game is worth, as the request asks.
+class EndScores {
+   public:
+    explicit EndScores(bool margins) : most_(margins ? largest_payoff : 1) {}
+
+    Score score(const Outcome& outcome, Player player, int ply) const {
+        return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
+    }
+
+   private:
+    Payoff most_;
+};
+
+}  // namespace arvek::detail

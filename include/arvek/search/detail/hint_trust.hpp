@@ -1,0 +1,56 @@
+#pragma once
+// HintTrust: whether the game's ordering hint or what the search has learned finds the move that cuts off sooner. Each
+// leads the order where it is the better of the two; now and then the other is tried, so that this can change.
+
+#include <array>
+#include <cstddef>
+#include <cstdint>
+
+namespace arvek::detail {
+
+class HintTrust {
+   public:
+    enum Leader : std::uint8_t { Hint, Learned };
+
+    /// By which the next position is to be ordered.
+    Leader next_leader() {
+        const Leader better = leader();
+        return ++asked_ % asked_between_tries == 0 ? (better == Hint ? Learned : Hint) : better;
+    }
+
+    /// A position that was ordered so was cut off by the move at `place`, from 0.
+    void note_cutoff(Leader by, std::size_t place) {
+        Record& record = records_[by];
+        record.tries += static_cast<double>(place + 1);
+        record.cutoffs += 1;
+        if (record.cutoffs < remembered) return;
+        record.tries /= 2;
+        record.cutoffs /= 2;
+    }
+
+    Leader leader() const {
+        if (records_[Hint].cutoffs < enough || records_[Learned].cutoffs < enough) return Hint;
+        return mean_tries(Learned) < mean_tries(Hint) ? Learned : Hint;
+    }
+
+    /// How many moves were tried until one cut off, in the mean; 0 where too little is known.
+    double mean_tries(Leader by) const {
+        const Record& record = records_[by];
+        return record.cutoffs < enough ? 0.0 : record.tries / record.cutoffs;
+    }
+
+    void forget() { *this = HintTrust(); }
+
+   private:
+    struct Record {
+        double tries = 0.0;
+        double cutoffs = 0.0;
+    };
+    static constexpr std::uint32_t asked_between_tries = 16;
+    static constexpr double enough = 32.0, remembered = 4'096.0;
+
+    std::array<Record, 2> records_{};
+    std::uint32_t asked_ = 0;
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,64 @@
+#pragma once
+// The positions of the game so far and of the line being searched, for what counts where positions repeat: one that
+// comes back is a draw.
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+#include "arvek/game/hashing.hpp"
+#include "arvek/game/repetition.hpp"
+
+namespace arvek::detail {
+
+template <Game G>
+class LineOfPlay {
+   public:
+    using Position = typename G::Position;
+
+    /// The search begins at `root`, and the game so far went through `earlier`.
+    void begin(const G& game, std::span<const Position> earlier, const Position& root) {
+        applies_ = draw_at_occurrence_of(game) > 0;
+        if (!applies_) return;
+        path_.assign(earlier.begin(), earlier.end());
+        path_.push_back(root);
+        root_ply_ = static_cast<int>(earlier.size());
+        met_before_root_.clear();
+        // A long game is looked through only for positions that may have been met in it.
+        if constexpr (HashedGame<G>) {
+            if (root_ply_ <= few_positions || !has_hash(game)) return;
+            met_before_root_.assign(parts_of_hash, false);
+            for (const Position& position : earlier) met_before_root_[game.hash(position) % parts_of_hash] = true;
+        }
+    }
+
+    /// Whether the game has a rule of repetition.
+    bool applies() const { return applies_; }
+    /// Where a position `ply` plies after the root stands; what stands before it came earlier.
+    int place_of(int ply) const { return root_ply_ + ply; }
+
+    void push(const Position& position) { path_.push_back(position); }
+    void pop() { path_.pop_back(); }
+
+    /// The latest place where a position, met `ply` plies after the root, stood before; -1 if it is new.
+    int place_before(const G& game, const Position& position, int ply) const {
+        int place = root_ply_ + ply - 1;
+        while (place >= root_ply_ && !(path_[static_cast<std::size_t>(place)] == position)) --place;
+        if (place >= root_ply_) return place;
+        if constexpr (HashedGame<G>)
+            if (!met_before_root_.empty() && !met_before_root_[game.hash(position) % parts_of_hash]) return -1;
+        while (place >= 0 && !(path_[static_cast<std::size_t>(place)] == position)) --place;
+        return place;
+    }
+
+   private:
+    static constexpr int few_positions = 16;
+    static constexpr std::size_t parts_of_hash = 4'096;
+
+    bool applies_ = false;
+    std::vector<Position> path_;
+    int root_ply_ = 0;                     ///< where the root stands in it
+    std::vector<bool> met_before_root_{};  ///< by a part of the hash: whether a position of the game so far has it
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,127 @@
+#pragma once
+// GameEntry: a game on offer, by name, with its parameters. tool/tool.hpp collects them.
+
+#include <functional>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <type_traits>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/missing.hpp"
+#include "arvek/session/session.hpp"
+
+namespace arvek {
+
+class GameEntry {
+   public:
+    /// Throws InputError for a name other than of lower-case letters, digits and underscores.
+    GameEntry(std::string name, std::string summary);
+    virtual ~GameEntry() = default;
+
+    const std::string& name() const { return name_; }
+    const std::string& summary() const { return summary_; }
+    const std::vector<ParameterInfo>& parameters() const { return parameters_; }
+    /// What opponents of it can choose by.
+    virtual std::span<const ChooserInfo> choosers() const = 0;
+
+    /// The game with `settings` (texts of "name=value") over the defaults. Throws InputError for what is unknown, wrong
+    /// or given twice, and whatever the game's constructor throws.
+    virtual OpenGame open(const std::vector<std::string>& settings) const = 0;
+
+   protected:
+    void add_parameter(ParameterInfo info);
+    /// The texts of the values, by parameter, defaults filled in.
+    std::vector<Setting> read_settings(const std::vector<std::string>& settings) const;
+
+   private:
+    std::vector<ParameterInfo> parameters_;
+    std::string name_;
+    std::string summary_;
+};
+
+/// A game of type G; add parameters and choosers one after the other.
+template <class G>
+class OfferedGame final : public GameEntry {
+   public:
+    using GameEntry::GameEntry;
+
+    /// An integer from `least` to `most`.
+    template <class P>
+    OfferedGame& parameter(std::string name, int P::*member, int least, int most, std::string meaning) {
+        return parameter({std::move(name), ParameterKind::Integer, least, most, std::to_string(P{}.*member),
+                          std::move(meaning)},
+                         [member](Parameters& all, const std::string& text) { all.*member = std::stoi(text); });
+    }
+
+    /// Any string, such as the path of a file; whether it is right is for the game's constructor to say.
+    template <class P>
+    OfferedGame& parameter(std::string name, std::string P::*member, std::string meaning) {
+        return parameter({std::move(name), ParameterKind::String, 0, 0, P{}.*member, std::move(meaning)},
+                         [member](Parameters& all, const std::string& text) { all.*member = text; });
+    }
+
+    /// True or false.
+    template <class P>
+    OfferedGame& parameter(std::string name, bool P::*member, std::string meaning) {
+        return parameter({std::move(name), ParameterKind::Boolean, 0, 1, P{}.*member ? "true" : "false",
+                          std::move(meaning)},
+                         [member](Parameters& all, const std::string& text) { all.*member = text == "true"; });
+    }
+
+    /// A chooser of your own: as Choosers<G>::add().
+    template <class Make>
+    OfferedGame& chooser(ChooserInfo info, Make make) {
+        choosers_.add(std::move(info), std::move(make));
+        return *this;
+    }
+
+    /// An evaluator of your own: as Choosers<G>::add_evaluator().
+    template <class Make>
+    OfferedGame& evaluator(std::string name, Make make) {
+        choosers_.add_evaluator(std::move(name), std::move(make));
+        return *this;
+    }
+
+    std::span<const ChooserInfo> choosers() const override { return choosers_.infos(); }
+
+    OpenGame open(const std::vector<std::string>& settings) const override {
+        std::vector<Setting> values = read_settings(settings);
+        const auto with = [&](const G& game) {
+            return OpenGame{name(), std::move(values), game_kit(game, choosers_), any_counter<G>()};
+        };
+        if constexpr (has_parameters) {
+            Parameters parameters{};
+            for (std::size_t i = 0; i < values.size(); ++i) setters_[i](parameters, values[i].value);
+            return with(G(parameters));
+        } else {
+            return with(G());
+        }
+    }
+
+   private:
+    struct NoParameters {};
+    template <class T, class = void>
+    struct ParametersOf {
+        using type = NoParameters;
+    };
+    template <class T>
+    struct ParametersOf<T, std::void_t<typename T::Parameters>> {
+        using type = typename T::Parameters;
+    };
+    using Parameters = typename ParametersOf<G>::type;
+    using Setter = std::function<void(Parameters&, const std::string&)>;
+    static constexpr bool has_parameters = !std::is_same_v<Parameters, NoParameters>;
+
+    OfferedGame& parameter(ParameterInfo info, Setter setter) {
+        add_parameter(std::move(info));
+        setters_.push_back(std::move(setter));
+        return *this;
+    }
+
+    Choosers<G> choosers_ = Choosers<G>::built_in();
+    std::vector<Setter> setters_;
+};
+
+}  // namespace arvek

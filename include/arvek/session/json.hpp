@@ -1,0 +1,31 @@
+#pragma once
+// Reports as JSON, one document each. Field names stay; more may come.
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "arvek/lab/check_report.hpp"
+#include "arvek/opponent/profile.hpp"
+#include "arvek/session/game_entry.hpp"
+#include "arvek/session/report.hpp"
+#include "arvek/session/tree_report.hpp"
+
+namespace arvek {
+
+std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games);
+std::string decision_as_json(const Subject& subject, const DecisionReport& report);
+std::string tree_as_json(const Subject& subject, const TreeReport& report);
+/// Requires at least one row.
+std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows);
+std::string solution_as_json(const Subject& subject, const SolutionReport& report);
+std::string check_as_json(const Subject& subject, const CheckReport& report);
+/// Counts that 64 bits do not hold are strings of digits.
+std::string count_as_json(const Subject& subject, const CountReport& report);
+std::string match_as_json(const Subject& subject, const MatchReport& report);
+std::string play_as_json(const Subject& subject, const PlayReport& report);
+/// Profiles that were found to be right.
+std::string profiles_as_json(const std::vector<Profile>& profiles);
+std::string ladder_as_json(const Subject& subject, const LadderReport& report);
+
+}  // namespace arvek

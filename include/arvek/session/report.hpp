@@ -1,0 +1,155 @@
+#pragma once
+// What is known of a game, a decision and a match once the types of the game are gone: names, texts and numbers.
+
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "arvek/arena/match.hpp"
+#include "arvek/arena/ratings.hpp"
+#include "arvek/arena/record.hpp"
+#include "arvek/game/decision.hpp"
+#include "arvek/lab/count.hpp"
+#include "arvek/opponent/spec.hpp"
+#include "arvek/search/solution.hpp"
+
+namespace arvek {
+
+enum class ParameterKind : std::uint8_t { Integer, Boolean, String };
+
+/// A parameter of a game's rules.
+struct ParameterInfo {
+    std::string name;
+    ParameterKind kind = ParameterKind::Integer;
+    int least = 0;  ///< of an integer
+    int most = 0;
+    std::string default_value;
+    std::string meaning;
+
+    std::string range_text() const;  ///< "1 to 12", "true or false" or "any string"
+};
+
+/// A parameter with its value.
+struct Setting {
+    std::string name;
+    std::string value;
+    ParameterKind kind = ParameterKind::Integer;
+};
+
+/// Which game a report is about.
+struct Subject {
+    std::string game;
+    std::vector<Setting> settings;
+    std::string position;
+};
+
+/// How a finished game ended.
+struct Ending {
+    std::vector<std::pair<std::string, Payoff>> payoffs;  ///< by player
+    std::optional<std::string> winner;                    ///< the player with the largest payoff, if it is only one
+
+    std::string text() const;  ///< "Teal wins", "Amber wins by 3", "a draw"
+};
+
+struct MoveReport {
+    std::string move;
+    Score score;
+    ScoreKind kind = ScoreKind::Estimate;
+    std::vector<std::string> line;
+    std::vector<std::string> reasons;
+    double worth = 0.0;
+};
+
+struct DecisionReport {
+    std::string opponent;
+    std::string title;  ///< the opponent, as people call it
+    int level = highest_level;
+    bool has_levels = true;
+    std::string position;
+    std::string drawing;
+    std::string to_move;
+    std::string move;
+    std::vector<MoveReport> ranked;
+    int rank = 1;
+    DecisionStats stats;
+    bool has_scores = false;
+    bool has_worths = false;
+    std::string chosen_by;
+    std::vector<RuleReport> rules;
+    std::vector<std::string> overlooked;
+};
+
+struct SolvedMoveReport {
+    std::string move;
+    Payoff value = 0;
+    ScoreKind kind = ScoreKind::Exact;
+    std::optional<int> plies;
+};
+
+struct SolutionReport {
+    bool complete = false;
+    Payoff least = 0;
+    Payoff most = 0;
+    std::optional<int> plies;
+    std::vector<SolvedMoveReport> moves;
+    std::string method;
+    std::string stopped_by;
+    Counters counters;
+    double seconds = 0.0;
+    std::string drawing;
+    std::string to_move;
+};
+
+/// One line of a comparison: a search with its limits and what came of it.
+struct ComparisonRow {
+    DecisionReport report;
+    int depth_asked = -1;  ///< -1: none
+};
+
+struct CountReport {
+    std::vector<SequenceCount> counts;
+    /// Sequences of the greatest length; empty if not asked.
+    std::vector<std::pair<std::string, LargeCount>> by_first_move;
+};
+
+struct MatchReport {
+    std::string a;
+    std::string b;
+    std::string a_title;  ///< as people call them
+    std::string b_title;
+    std::uint64_t seed = 0;
+    MatchResult result;
+    std::vector<GameRecord> records;
+    int games_asked = 0;
+    bool until_sure = false;
+    int taken_over = 0;  ///< games that were played before
+};
+
+/// One level of a measured ladder.
+struct LevelRow {
+    int level = 1;
+    std::optional<Rating> rating;  ///< nothing where it was interrupted before
+    std::optional<MatchResult> against_next_below, against_two_below, against_random;
+};
+
+struct LadderReport {
+    std::string opponent;
+    std::string title;  ///< as people call it
+    int games = 0;
+    std::uint64_t seed = 0;
+    std::vector<LevelRow> rows;  ///< from the lowest level
+    bool complete = true;        ///< false: interrupted
+};
+
+/// A game that a person played.
+struct PlayReport {
+    std::string side;
+    std::string opponent;
+    std::uint64_t seed = 0;
+    std::vector<std::string> moves;
+    std::string end_position;
+    std::optional<Ending> ending;
+};
+
+}  // namespace arvek

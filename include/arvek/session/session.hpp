@@ -1,0 +1,144 @@
+#pragma once
+// Session: one game in progress, whose type is not known: seats, history, take-back, chance, decisions. What faces people
+// or programs (the command line, a server, another language) is a thin client of it.
+//
+//     arvek::Session session(entry.open({"rows=4"}));
+//     session.take_seat(arvek::Player::Second, spec);            // an opponent; the first player's moves are played by text
+//     session.play("c2");
+//     const arvek::DecisionReport answer = session.answer(seed);
+//     std::puts(arvek::session_as_json(session).c_str());
+//
+// Texts that come out of it can be shown: what a game puts into them that a terminal would obey is replaced.
+
+#include <array>
+#include <functional>
+#include <memory>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "arvek/arena/match.hpp"
+#include "arvek/lab/check.hpp"
+#include "arvek/lab/count.hpp"
+#include "arvek/opponent/game_kit.hpp"
+#include "arvek/session/report.hpp"
+
+namespace arvek {
+
+/// A game with its parameters set.
+struct OpenGame {
+    std::string name;
+    std::vector<Setting> settings;
+    GameKit kit;
+    AnyCounter counter;
+};
+
+/// What is wrong with one of several openings.
+class OpeningError : public InputError {
+   public:
+    OpeningError(std::size_t opening, const std::string& what) : InputError("", what), opening_(opening) {}
+
+    std::size_t opening() const { return opening_; }  ///< its place, from 0
+
+   private:
+    std::size_t opening_;
+};
+
+class Session {
+   public:
+    /// From the initial position.
+    explicit Session(OpenGame game);
+    /// From a position given as text. Throws InputError for a text that is none.
+    Session(OpenGame game, std::string_view position);
+    ~Session();
+    Session(Session&&) noexcept;
+    Session& operator=(Session&&) noexcept;
+
+    const OpenGame& game() const { return game_; }
+    Subject subject() const;  ///< the game, its parameters and the position it stands at
+
+    int players() const;
+    std::string player_name(Player player) const;
+    std::vector<std::string> player_names() const;
+
+    // How it stands.
+    const AnyPosition& position() const { return positions_.back(); }
+    std::string position_text() const;
+    std::string drawing() const;  ///< ends with a new line
+    /// Requires that play goes on and a player is next.
+    Player player_to_move() const;
+    bool chance_is_next() const;
+    std::optional<Ending> ending() const;
+    std::vector<std::string> legal_moves() const;  ///< or events; none when the game is over
+    std::vector<std::string> moves_played() const;
+    std::size_t plies() const { return moves_.size(); }
+
+    /// Plays a move given as text. Throws InputError, and changes nothing, when it is not legal.
+    void play(std::string_view move);
+    /// Draws and plays one event where chance is next; its text, or nothing where a player is to move or play is over.
+    std::optional<std::string> let_chance_act(Random& random);
+    /// Takes the last move, or event, back; false when there is none.
+    bool take_back();
+    /// Takes everything back, and begins another game: a level that follows the player may change.
+    void restart();
+
+    // Who sits where.
+    /// Puts an opponent on a seat. Throws InputError, and changes nothing, when the game cannot have it. A level that is
+    /// named is kept; where none is, that of a profile may follow the player.
+    void take_seat(Player player, const OpponentSpec& spec, const OpponentMeans& means = {});
+    /// The player's moves come by play() again.
+    void leave_seat(Player player);
+    /// The opponent on a seat, at the level that it plays at now; nullptr where none sits.
+    const OpponentSpec* seated(Player player) const;
+    /// Whether an opponent is to move.
+    bool awaits_answer() const;
+    /// What the opponent whose turn it is plays, and why; it is played. Throws InputError, and nothing is played, when
+    /// it cannot choose (rules of which none applies), and RulesError when the game breaks its contract.
+    DecisionReport answer(std::uint64_t seed, StopToken stop = {});
+    /// The same, but played only by the caller.
+    DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {});
+
+    // Questions about the position.
+    /// Throws InputError when the game cannot have such an opponent.
+    void check_opponent(const OpponentSpec& spec) const;
+    /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
+    Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
+                             StopToken stop = {}, SearchedTree<AnyMove>* tree = nullptr);
+    DecisionReport report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
+    /// Throws InputError when a table is asked for and the game has no hash.
+    std::vector<SequenceCount> count(int depth, bool with_table) const;
+    /// Throws InputError for a game that cannot be solved.
+    SolutionReport solve(const SolveOptions& options) const;
+    CheckReport check(const CheckOptions& options) const;
+    /// Throws what match() would throw for wrong use, and plays nothing.
+    void check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
+                     const std::vector<std::vector<std::string>>& openings) const;
+    /// `openings`: sequences of moves as text, by which the pairs of games begin. Throws OpeningError for one that cannot
+    /// be played, and InputError for other wrong use. `seen` is called as games end, never twice at once.
+    MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
+                      const std::vector<std::vector<std::string>>& openings,
+                      const std::function<void(const GameRecord&)>& seen) const;
+
+   private:
+    struct Seat;
+
+    void play_move(const AnyMove& move);
+    Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);
+    Opponent<AnyGame>& kept_opponent(const OpponentSpec& spec, const OpponentMeans& means);
+    MatchStart<AnyGame> start_with(const std::vector<std::vector<std::string>>& openings) const;
+    std::vector<AnyMove> moves_of(const std::vector<std::string>& texts) const;
+    void tell_seats_of_the_end();
+
+    OpenGame game_;
+    std::vector<AnyPosition> positions_;
+    std::vector<AnyMove> moves_;
+    std::array<std::unique_ptr<Seat>, max_players> seats_;
+    std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
+    bool end_was_told_ = false;
+};
+
+/// The session for programs: game, position, moves, whose turn, legal moves, seats, ending. One JSON document.
+std::string session_as_json(const Session& session);
+
+}  // namespace arvek

@@ -1,0 +1,27 @@
+#include "arvek/lab/count.hpp"
+
+#include <algorithm>
+
+#include "arvek/game/input_error.hpp"
+
+namespace arvek {
+
+std::string LargeCount::text() const {
+    if (too_large_) return "over 340282366920938463463374607431768211455";
+    std::string digits;
+    Wide left = number_;
+    do {
+        digits += static_cast<char>('0' + static_cast<int>(left % 10));
+        left /= 10;
+    } while (left != 0);
+    std::reverse(digits.begin(), digits.end());
+    return digits;
+}
+
+void detail::check_count_depth(int depth) {
+    if (depth < 1 || depth > max_depth)
+        throw InputError("depth", std::to_string(depth) + " is out of range",
+                         "1 to " + std::to_string(max_depth) + " plies");
+}
+
+}  // namespace arvek

@@ -1,0 +1,28 @@
+#pragma once
+// The choosers that need nothing but AnyGame, and what a profile's names stand for in a game.
+
+#include <memory>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/opponent/chooser.hpp"
+#include "arvek/opponent/profile.hpp"
+
+namespace arvek::detail {
+
+std::unique_ptr<Chooser<AnyGame>> random_chooser(const AnyGame& game, const ChooserSetup& setup);
+std::unique_ptr<Chooser<AnyGame>> rules_chooser(const AnyGame& game, const ChooserSetup& setup);
+std::unique_ptr<Chooser<AnyGame>> suggestions_chooser(const AnyGame& game, const ChooserSetup& setup);
+std::unique_ptr<Chooser<AnyGame>> features_chooser(const AnyGame& game, const ChooserSetup& setup);
+
+/// A position and what is played there.
+struct BookLine {
+    AnyPosition position;
+    std::vector<std::pair<AnyMove, double>> replies;
+};
+
+/// The opening book of a profile. Throws InputError at the place of what is wrong.
+std::vector<BookLine> book_of(const AnyGame& game, const Profile& profile);
+
+}  // namespace arvek::detail

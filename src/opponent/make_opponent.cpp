@@ -1,0 +1,100 @@
+#include "arvek/opponent/make_opponent.hpp"
+
+#include <algorithm>
+
+#include "arvek/opponent/profile.hpp"
+#include "levelled.hpp"
+
+namespace arvek {
+
+namespace {
+
+std::vector<std::string> names_of(const ChooserSet& choosers) {
+    std::vector<std::string> names;
+    for (const ChooserInfo& info : choosers.infos()) names.push_back(info.name);
+    return names;
+}
+
+/// The profile's options, each found right, with those of the caller over them.
+Options options_of(const OpponentSpec& spec, const ChooserInfo& info) {
+    Options options;
+    if (const Profile* profile = spec.profile.get()) {
+        for (const PlacedOption& option : profile->options) {
+            const auto known = std::find_if(info.options.begin(), info.options.end(),
+                                            [&](const auto& each) { return each.name == option.name.name; });
+            if (known == info.options.end()) {
+                std::vector<std::string> names;
+                for (const OptionInfo& each : info.options) names.push_back(each.name);
+                if (names.empty())
+                    fail_in_profile(*profile, option.name.place,
+                                    "'" + option.name.name + "' means nothing to " + info.name + ", which has no options",
+                                    "no options");
+                fail_unknown_in_profile(*profile, option.name, ("option of " + info.name).c_str(), names);
+            }
+            if (const std::string problem = what_is_wrong(*known, option.value); !problem.empty())
+                fail_in_profile(*profile, option.place, problem, known->range_text());
+            options.put(option.name.name, option.value);
+        }
+    }
+    for (const auto& [name, value] : spec.options.all()) options.put(name, value);
+    return options;
+}
+
+/// Throws InputError at its place for what the profile says and its chooser cannot use.
+void check_profile(const Profile& profile, const AnyGame& game, const ChooserInfo& info) {
+    if (!info.has_levels && profile.level != highest_level)
+        fail_in_profile(profile, profile.level_place, info.name + " has no levels", "no level");
+    if (!info.looks_ahead && (profile.depth || profile.nodes || profile.seconds))
+        fail_in_profile(profile, profile.limits_place, info.name + " does not look ahead", "no limits");
+    if (!info.looks_ahead && !profile.evaluation.empty())
+        fail_in_profile(profile, profile.evaluation.front().name.place,
+                        info.name + " does not look ahead, so it evaluates nothing", "no [evaluation]");
+    if (const std::string why = ChooserSet::why_not(game, info); !why.empty())
+        fail_in_profile(profile, profile.chooser.place, why, "choose = \"rules\", or another that the game can have");
+}
+
+}  // namespace
+
+std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
+                                                 const OpponentMeans& means, const ChooserSet& choosers) {
+    const Profile* profile = spec.profile.get();
+    const std::string& name = profile != nullptr ? profile->chooser.name : spec.name;
+    const ChooserInfo* info = find_chooser(choosers.infos(), name);
+    if (info == nullptr) {
+        if (profile != nullptr) fail_unknown_in_profile(*profile, profile->chooser, "chooser", names_of(choosers));
+        (void)read_opponent(name, choosers.infos());  // says so
+        return nullptr;
+    }
+    if (profile != nullptr) check_profile(*profile, game, *info);
+    const int level_number = level_of(spec);
+    check_level(spec.name, level_number);
+    if (!info->has_levels && level_number != highest_level)
+        throw InputError("level", "the opponent '" + spec.name + "' has no levels", "no level, or another opponent");
+    if (spec.has_own_limits() && !info->looks_ahead)
+        throw InputError("opponent",
+                         "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
+                         "one that looks ahead, such as standard");
+
+    LevelSettings level = profile != nullptr ? level_settings(*profile, level_number, info->looks_ahead)
+                                             : level_settings(level_number, info->looks_ahead);
+    if (spec.depth || spec.nodes) {
+        level.limits = {.depth = spec.depth, .nodes = spec.nodes, .seconds = spec.seconds};
+    } else if (spec.seconds) {
+        if (profile == nullptr && level_number == highest_level) level.limits = {};
+        level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);
+    }
+    if (!info->has_levels) level.sees_wins = level.sees_losses = false;  // it is what it is
+    level.limits.clock = means.clock;
+    level.margins = level.margins && spec.margins;
+    check_limits(level.limits);
+
+    ChooserSetup setup{options_of(spec, *info), level_number, profile};
+    auto opponent = detail::levelled_opponent(game, info->looks_ahead, level,
+                                              choosers.make(game, name, std::move(setup)));
+    if (profile == nullptr) return opponent;
+    auto book = detail::book_of(game, *profile);
+    if (book.empty() || level_number < profile->book_from_level) return opponent;
+    return detail::book_opponent(std::move(book), std::move(opponent));
+}
+
+}  // namespace arvek

@@ -1,0 +1,169 @@
+#include "arvek/opponent/registry.hpp"
+
+#include <algorithm>
+
+#include "arvek/game/input_error.hpp"
+#include "arvek/opponent/profile.hpp"
+#include "arvek/search/techniques.hpp"
+#include "arvek/search/transposition_table.hpp"
+#include "choosers.hpp"
+
+namespace arvek {
+
+namespace {
+
+constexpr const char* name_letters = "abcdefghijklmnopqrstuvwxyz0123456789_";
+
+bool is_name(const std::string& name) {
+    return !name.empty() && name.size() <= 60 && name.find_first_not_of(name_letters) == std::string::npos;
+}
+
+OptionInfo evaluator_option() {
+    return {"evaluator", std::string("game"), 0, 0, "what says how good a position is; game: the game's own evaluation"};
+}
+
+std::vector<OptionInfo> options_of_standard() {
+    std::vector<OptionInfo> options{
+        {"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
+        {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
+        {"keep_table", false, 0, 0, "whether a decision may use what earlier ones left in the table"},
+        evaluator_option()};
+    Techniques defaults;
+    for (const std::string& name : technique_names())
+        options.push_back({name, *technique_named(defaults, name), 0, 0, "a technique of the search"});
+    return options;
+}
+
+ChooserInfo search_info(std::string name, std::string about, std::vector<OptionInfo> options) {
+    ChooserInfo info;
+    info.name = std::move(name);
+    info.about = std::move(about);
+    info.looks_ahead = true;
+    info.weighs_chance = false;
+    info.least_players = info.most_players = 2;
+    info.options = std::move(options);
+    return info;
+}
+
+std::vector<ChooserInfo> all_built_in() {
+    std::vector<ChooserInfo> infos(4);
+    infos[0].name = "random";
+    infos[0].about = "any legal move";
+    infos[0].has_levels = false;
+    infos[1].name = "ruled";
+    infos[1].about = "rules: win now, stop the rival, then what the game prefers; or those of a profile";
+    infos[2].name = "suggestions";
+    infos[2].about = "what is noteworthy, weighed by a temperament";
+    infos[2].needs = {Ability::Suggesters};
+    infos[3].name = "features";
+    infos[3].about = "one ply, all moves, features with the weights of a profile";
+    infos.push_back(search_info("minimax", "every line to the depth; the reference", {evaluator_option()}));
+    infos.push_back(search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option()}));
+    infos.push_back(search_info("standard", "the search to take for play", options_of_standard()));
+    return infos;
+}
+
+}  // namespace
+
+std::span<const ChooserInfo> built_in_choosers() {
+    static const std::vector<ChooserInfo> infos = all_built_in();
+    return infos;
+}
+
+void ChooserSet::add(ChooserInfo info, Make make) {
+    if (!is_name(info.name))
+        throw InputError("chooser", "'" + info.name + "' is no name", "lower-case letters, digits and underscores");
+    if (find_chooser(infos_, info.name) != nullptr)
+        throw InputError("chooser", "there are two named '" + info.name + "'", "a name of its own for each");
+    for (const OptionInfo& option : info.options) {
+        if (!is_name(option.name))
+            throw InputError("chooser " + info.name, "'" + option.name + "' is no name for an option",
+                             "lower-case letters, digits and underscores");
+        if (const std::string problem = what_is_wrong(option, option.default_value); !problem.empty())
+            throw InputError("chooser " + info.name, "the default: " + problem, option.range_text());
+    }
+    infos_.push_back(std::move(info));
+    makes_.push_back(std::move(make));
+}
+
+std::string ChooserSet::why_not(const AnyGame& game, const ChooserInfo& info) {
+    if (!info.weighs_chance && has_chance(game))
+        return "'" + info.name + "' does not weigh chance, and this is a game of chance";
+    const int players = players_of(game);
+    if (players < info.least_players || players > info.most_players) {
+        const std::string range =
+            info.least_players == info.most_players
+                ? std::to_string(info.least_players)
+                : std::to_string(info.least_players) + " to " + std::to_string(info.most_players);
+        return "'" + info.name + "' is for " + range + " players, and this game has " + std::to_string(players);
+    }
+    for (const Ability ability : info.needs)
+        if (!offers(game, ability))
+            return "'" + info.name + "' needs what the game does not offer: " + ability_info(ability).functions;
+    return "";
+}
+
+std::unique_ptr<Chooser<AnyGame>> ChooserSet::make(const AnyGame& game, std::string_view name,
+                                                   ChooserSetup setup) const {
+    const ChooserInfo* info = find_chooser(infos_, name);
+    if (info == nullptr) {
+        std::vector<std::string> names;
+        for (const ChooserInfo& each : infos_) names.push_back(each.name);
+        throw InputError("opponent", "there is no opponent '" + std::string(name) + "'", any_of_text(names));
+    }
+    if (const std::string why = why_not(game, *info); !why.empty())
+        throw InputError("opponent", why, "an opponent that can play it, such as ruled or random");
+    setup.options = complete_options(info->options, setup.options, info->name);
+    auto chooser = makes_[static_cast<std::size_t>(info - infos_.data())](game, setup);
+    if (!chooser) throw InputError("opponent", "'" + info->name + "' could not be made", "a chooser");
+    return chooser;
+}
+
+ChooserSet ChooserSet::without_searches() {
+    ChooserSet set;
+    for (const ChooserInfo& info : built_in_choosers()) {
+        if (info.name == "random") set.add(info, detail::random_chooser);
+        if (info.name == "ruled") set.add(info, detail::rules_chooser);
+        if (info.name == "suggestions") set.add(info, detail::suggestions_chooser);
+        if (info.name == "features") set.add(info, detail::features_chooser);
+    }
+    return set;
+}
+
+namespace detail {
+
+StandardOptions standard_options(const Options& options) {
+    StandardOptions own;
+    for (const std::string& name : technique_names()) *technique_named(own.techniques, name) = options.boolean(name);
+    own.threads = static_cast<int>(options.integer("threads"));
+    own.table_mebibytes = static_cast<std::size_t>(options.integer("memory"));
+    own.keep_table = options.boolean("keep_table");
+    return own;
+}
+
+void throw_no_evaluator(const std::string& name, std::vector<std::string> known) {
+    throw InputError("option evaluator", "there is no evaluator '" + name + "'", any_of_text(known));
+}
+
+std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& game, const Profile* profile) {
+    std::vector<std::pair<std::size_t, double>> weights;
+    if (profile == nullptr) return weights;
+    for (const WeightText& text : profile->evaluation) {
+        std::vector<std::string> names;
+        std::size_t found = SIZE_MAX, place = 0;
+        for (const auto& quantity : game.quantities()) {
+            if (quantity.of == QuantityOf::Position) {
+                names.emplace_back(quantity.name);
+                if (quantity.name == text.name.name) found = place;
+            }
+            ++place;
+        }
+        if (found == SIZE_MAX) fail_unknown_in_profile(*profile, text.name, "quantity of positions", names);
+        weights.emplace_back(found, text.weight);
+    }
+    return weights;
+}
+
+}  // namespace detail
+
+}  // namespace arvek

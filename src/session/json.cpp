@@ -1,0 +1,392 @@
+#include "arvek/session/json.hpp"
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "arvek/session/plain_text.hpp"
+#include "arvek/session/session.hpp"
+
+namespace arvek {
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+std::string document(const Json& json) {
+    // Texts of games may hold anything; what is no UTF-8 is replaced rather than refused.
+    return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+Json value_of(const std::string& value, ParameterKind kind) {
+    if (kind == ParameterKind::String) return value;
+    if (kind == ParameterKind::Boolean) return value == "true";
+    return std::stoi(value);
+}
+
+Json json_of(const Subject& subject) {
+    Json set = Json::object();
+    for (const Setting& setting : subject.settings) set[setting.name] = value_of(setting.value, setting.kind);
+    return {{"game", subject.game}, {"set", set}, {"position", subject.position}};
+}
+
+Json json_of(const DecisionStats& stats) {
+    return {{"nodes", stats.nodes},
+            {"leaves", stats.leaves},
+            {"cutoffs", stats.cutoffs},
+            {"table_hits", stats.table_hits},
+            {"depth", stats.depth},
+            {"seconds", stats.seconds},
+            {"stopped_by", name_of(stats.stopped_by)}};
+}
+
+/// A number, or, where 64 bits do not do, a string of its digits.
+Json json_of(const LargeCount& count) {
+    if (count.fits_64_bits()) return count.in_64_bits();
+    return count.text();
+}
+
+Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false) {
+    Json json{{"move", entry.move},
+              {"score", nullptr},
+              {"kind", name_of(entry.kind)},
+              {"line", entry.line},
+              {"reasons", entry.reasons}};
+    if (has_worths) json["worth"] = entry.worth;
+    if (has_scores) {
+        json["score"] = entry.score.number();
+        if (entry.score.is_proven()) {
+            json["proven"] = {{"outcome", entry.score.is_proven_win() ? "win" : "loss"},
+                              {"payoff", entry.score.payoff()},
+                              {"plies", entry.score.plies()}};
+        }
+    }
+    return json;
+}
+
+Json json_of(const DecisionReport& report) {
+    Json ranked = Json::array();
+    for (const MoveReport& entry : report.ranked)
+        ranked.push_back(json_of(entry, report.has_scores, report.has_worths));
+    Json rules = Json::array();
+    for (const RuleReport& rule : report.rules)
+        rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
+    Json json{{"opponent", report.opponent}};
+    if (report.has_levels) json["level"] = report.level;
+    json["to_move"] = lower_case(report.to_move);
+    json["move"] = report.move;
+    json["ranked"] = ranked;
+    json["rules"] = rules;
+    json["overlooked"] = report.overlooked;
+    json["rank"] = report.rank;
+    if (report.has_scores && report.rank > 1) {
+        const Score best = report.ranked.front().score,
+                    played = report.ranked[static_cast<std::size_t>(report.rank) - 1].score;
+        json["score_given_away"] =
+            best.is_proven() || played.is_proven() ? Json(nullptr) : Json(best.number() - played.number());
+    }
+    if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
+    json["stats"] = json_of(report.stats);
+    if (report.stats.tries_by_hint > 0 && report.stats.tries_by_learned > 0)
+        json["hint"] = {{"tries_by_hint", report.stats.tries_by_hint},
+                        {"tries_by_learned", report.stats.tries_by_learned}};
+    return json;
+}
+
+Json option_json(const OptionValue& value) {
+    return std::visit([](const auto& each) { return Json(each); }, value);
+}
+
+}  // namespace
+
+std::string session_as_json(const Session& session) {
+    Json json = json_of(session.subject());
+    const auto names = session.player_names();
+    const auto ending = session.ending();
+    json["moves"] = session.moves_played();
+    json["chance_is_next"] = session.chance_is_next();
+    json["to_move"] = nullptr;
+    if (!ending && !session.chance_is_next())
+        json["to_move"] = lower_case(names[index_of(session.player_to_move())]);
+    json["legal_moves"] = session.legal_moves();
+    Json seats = Json::object();
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        const OpponentSpec* spec = session.seated(static_cast<Player>(i));
+        seats[lower_case(names[i])] = spec == nullptr ? Json(nullptr) : Json(opponent_text(*spec));
+    }
+    json["seats"] = std::move(seats);
+    json["result"] = nullptr;
+    if (ending) {
+        json["result"] = ending->text();
+        Json payoffs = Json::object();
+        for (const auto& [player, payoff] : ending->payoffs) payoffs[lower_case(player)] = payoff;
+        json["payoffs"] = std::move(payoffs);
+    }
+    return document(json);
+}
+
+std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games) {
+    Json list = Json::array();
+    for (const auto& game : games) {
+        Json parameters = Json::array();
+        for (const ParameterInfo& info : game->parameters()) {
+            Json parameter{{"name", info.name}};
+            if (info.kind == ParameterKind::Integer) {
+                parameter["kind"] = "integer";
+                parameter["least"] = info.least;
+                parameter["most"] = info.most;
+            } else {
+                parameter["kind"] = info.kind == ParameterKind::String ? "string" : "boolean";
+            }
+            parameter["default"] = value_of(info.default_value, info.kind);
+            parameter["meaning"] = info.meaning;
+            parameters.push_back(std::move(parameter));
+        }
+        Json choosers = Json::array();
+        for (const ChooserInfo& info : game->choosers()) {
+            Json options = Json::array();
+            for (const OptionInfo& option : info.options)
+                options.push_back({{"name", option.name},
+                                   {"default", option_json(option.default_value)},
+                                   {"range", option.range_text()},
+                                   {"about", option.about}});
+            choosers.push_back({{"name", info.name},
+                                {"about", info.about},
+                                {"looks_ahead", info.looks_ahead},
+                                {"has_levels", info.has_levels},
+                                {"options", std::move(options)}});
+        }
+        list.push_back({{"game", game->name()},
+                        {"summary", game->summary()},
+                        {"parameters", std::move(parameters)},
+                        {"opponents", std::move(choosers)}});
+    }
+    return document(Json{{"games", list}});
+}
+
+std::string decision_as_json(const Subject& subject, const DecisionReport& report) {
+    Json json = json_of(subject);
+    json.update(json_of(report));
+    return document(json);
+}
+
+std::string tree_as_json(const Subject& subject, const TreeReport& report) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(report.to_move);
+    json["move"] = report.move;
+    json["depth"] = report.depth;
+    json["plies"] = report.plies;
+    std::vector<Json> written(report.nodes.size());
+    // From the last to the first, so that each one has all its children when it goes into its parent.
+    for (std::size_t i = report.nodes.size(); i-- > 0;) {
+        const ReportedNode& node = report.nodes[i];
+        Json entry;
+        if (node.parent >= 0) {
+            entry["move"] = node.move;
+            entry["player"] = lower_case(node.player);
+        }
+        entry["to_move"] = node.to_move.empty() ? Json(nullptr) : Json(lower_case(node.to_move));
+        entry["score"] = node.score.number();
+        entry["kind"] = name_of(node.kind);
+        entry["fate"] = name_of(node.fate);
+        entry["on_line"] = node.on_line;
+        entry["positions"] = node.positions;
+        entry["searches"] = node.searches;
+        entry["spared_count"] = node.spared.size();
+        Json spared = Json::array();
+        for (const std::string& move : node.spared)
+            if (!move.empty()) spared.push_back(move);
+        entry["spared"] = std::move(spared);
+        entry["more"] = node.more;
+        entry["more_positions"] = node.more_positions;
+        // Children were collected from the last to the first.
+        Json children = written[i].is_null() ? Json::array() : std::move(written[i]);
+        std::reverse(children.begin(), children.end());
+        entry["children"] = std::move(children);
+        if (node.parent < 0)
+            written[i] = std::move(entry);
+        else
+            written[static_cast<std::size_t>(node.parent)].push_back(std::move(entry));
+    }
+    json["tree"] = written.empty() ? Json(nullptr) : std::move(written.front());
+    return document(json);
+}
+
+std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(rows.front().report.to_move);
+    Json runs = Json::array();
+    for (const ComparisonRow& row : rows) {
+        Json run = json_of(row.report);
+        run.erase("to_move");
+        if (row.depth_asked >= 0) run["depth_asked"] = row.depth_asked;
+        runs.push_back(std::move(run));
+    }
+    json["runs"] = std::move(runs);
+    return document(json);
+}
+
+std::string solution_as_json(const Subject& subject, const SolutionReport& report) {
+    Json json = json_of(subject);
+    json["to_move"] = lower_case(report.to_move);
+    json["complete"] = report.complete;
+    json["value"] = nullptr;
+    json["outcome"] = nullptr;
+    Json best = Json::array(), moves = Json::array();
+    if (report.complete) {
+        json["value"] = report.least;
+        json["outcome"] = report.least > 0 ? "win" : report.least < 0 ? "loss" : "draw";
+    }
+    for (const SolvedMoveReport& solved : report.moves) {
+        if (report.complete && solved.kind == ScoreKind::Exact && solved.value == report.least)
+            best.push_back(solved.move);
+        Json entry{{"move", solved.move}, {"value", solved.value}, {"kind", name_of(solved.kind)}, {"plies", nullptr}};
+        if (solved.plies) entry["plies"] = *solved.plies;
+        moves.push_back(std::move(entry));
+    }
+    json["best"] = std::move(best);
+    json["plies"] = report.plies ? Json(*report.plies) : Json(nullptr);
+    json["least"] = report.least;
+    json["most"] = report.most;
+    json["moves"] = std::move(moves);
+    json["method"] = report.method;
+    json["stats"] = {{"nodes", report.counters.nodes},
+                     {"table_hits", report.counters.table_hits},
+                     {"seconds", report.seconds},
+                     {"stopped_by", report.stopped_by}};
+    return document(json);
+}
+
+std::string check_as_json(const Subject& subject, const CheckReport& report) {
+    Json json = json_of(subject);
+    json["sound"] = report.sound();
+    json["games"] = report.games;
+    json["positions"] = report.positions;
+    Json faults = Json::array();
+    for (const Fault& fault : report.faults)
+        faults.push_back(
+            {{"law", fault.law}, {"what", fault.what}, {"moves", fault.moves}, {"position", fault.position}});
+    json["faults"] = std::move(faults);
+    json["remarks"] = report.remarks;
+    return document(json);
+}
+
+std::string count_as_json(const Subject& subject, const CountReport& report) {
+    Json json = json_of(subject);
+    Json rows = Json::array();
+    LargeCount finished;
+    for (const SequenceCount& count : report.counts) {
+        rows.push_back(
+            {{"depth", count.depth}, {"sequences", json_of(count.sequences)}, {"finished", json_of(count.finished)}});
+        finished += count.finished;
+    }
+    json["counts"] = std::move(rows);
+    json["total_finished"] = json_of(finished);
+    if (!report.by_first_move.empty()) {
+        Json split = Json::array();
+        for (const auto& [move, sequences] : report.by_first_move)
+            split.push_back({{"move", move}, {"sequences", json_of(sequences)}});
+        json["by_first_move"] = std::move(split);
+    }
+    return document(json);
+}
+
+std::string match_as_json(const Subject& subject, const MatchReport& report) {
+    const MatchResult& result = report.result;
+    const Interval interval = result.interval();
+    Json json = json_of(subject);
+    json.update(Json{{"a", report.a},
+                     {"b", report.b},
+                     {"seed", report.seed},
+                     {"games", result.games},
+                     {"wins_a", result.wins_a},
+                     {"draws", result.draws},
+                     {"wins_b", result.wins_b},
+                     {"repetitions", result.repetitions},
+                     {"unfinished", result.unfinished},
+                     {"faults_a", result.faults_a},
+                     {"faults_b", result.faults_b},
+                     {"broken", result.broken},
+                     {"wins_of_first", result.wins_of_first},
+                     {"score_a", result.score_a()},
+                     {"interval", {interval.low, interval.high}},
+                     {"seconds_per_move_a", result.seconds_per_move_a()},
+                     {"seconds_per_move_b", result.seconds_per_move_b()},
+                     {"games_asked", report.games_asked},
+                     {"different_games", result.different_games()},
+                     {"chosen_a", result.chosen_a},
+                     {"chosen_b", result.chosen_b}});
+    if (!result.first_fault.empty()) json["first_fault"] = result.first_fault;
+    if (report.until_sure)
+        json["better"] = result.verdict > 0 ? Json("a") : result.verdict < 0 ? Json("b") : Json(nullptr);
+    if (!report.records.empty()) {
+        Json records = Json::array();
+        for (const GameRecord& record : report.records)
+            records.push_back({{"first", record.first},
+                               {"second", record.second},
+                               {"moves", record.moves},
+                               {"result", record.result},
+                               {"ended_by", name_of(record.counted.ended_by)}});
+        json["records"] = std::move(records);
+    }
+    return document(json);
+}
+
+std::string play_as_json(const Subject& subject, const PlayReport& report) {
+    Json json = json_of(subject);
+    json.update(Json{{"side", report.side},
+                     {"opponent", report.opponent},
+                     {"seed", report.seed},
+                     {"moves", report.moves},
+                     {"end_position", report.end_position},
+                     {"result", nullptr},
+                     {"payoffs", nullptr}});
+    if (report.ending) {
+        json["result"] = report.ending->text();
+        Json payoffs = Json::object();
+        for (const auto& [player, payoff] : report.ending->payoffs) payoffs[lower_case(player)] = payoff;
+        json["payoffs"] = std::move(payoffs);
+    }
+    return document(json);
+}
+
+std::string profiles_as_json(const std::vector<Profile>& profiles) {
+    Json all = Json::array();
+    for (const Profile& profile : profiles)
+        all.push_back({{"file", profile.source},
+                       {"name", profile.name},
+                       {"about", profile.about},
+                       {"game", profile.game.name},
+                       {"chooser", profile.chooser.name},
+                       {"level", profile.level},
+                       {"rules", profile.rules.size()},
+                       {"book", profile.book.size()}});
+    return document(Json{{"profiles", all}});
+}
+
+std::string ladder_as_json(const Subject& subject, const LadderReport& report) {
+    const auto match = [](const std::optional<MatchResult>& result) -> Json {
+        if (!result) return nullptr;
+        const Interval interval = result->interval();
+        return {{"wins", result->wins_a},
+                {"draws", result->draws},
+                {"losses", result->wins_b},
+                {"score", result->score_a()},
+                {"interval", {interval.low, interval.high}}};
+    };
+    Json levels = Json::array();
+    for (const LevelRow& row : report.rows)
+        levels.push_back({{"level", row.level},
+                          {"rating", row.rating ? Json(row.rating->rating) : Json(nullptr)},
+                          {"interval", row.rating ? Json{row.rating->low, row.rating->high} : Json(nullptr)},
+                          {"against_next_below", match(row.against_next_below)},
+                          {"against_two_below", match(row.against_two_below)},
+                          {"against_random", match(row.against_random)},
+                          {"seconds_per_move",
+                           row.against_random ? Json(row.against_random->seconds_per_move_a()) : Json(nullptr)}});
+    Json json = json_of(subject);
+    json.update(
+        Json{{"opponent", report.opponent}, {"games", report.games}, {"seed", report.seed}, {"complete", report.complete}, {"levels", levels}});
+    return document(json);
+}
+
+}  // namespace arvek

@@ -1,0 +1,384 @@
+#include "arvek/session/session.hpp"
+
+#include <algorithm>
+#include <utility>
+
+#include "arvek/game/input_error.hpp"
+#include "arvek/game/random.hpp"
+#include "arvek/game/repetition.hpp"
+#include "arvek/opponent/profile.hpp"
+#include "arvek/session/plain_text.hpp"
+
+namespace arvek {
+
+namespace {
+
+/// The texts of moves that are played one after the other from `position`.
+std::vector<std::string> line_texts(const AnyGame& game, AnyPosition position, const std::vector<AnyMove>& line) {
+    std::vector<std::string> texts;
+    texts.reserve(line.size());
+    for (const AnyMove& move : line) {
+        texts.push_back(plain_line(game.move_text(position, move)));
+        game.play(position, move);
+    }
+    return texts;
+}
+
+std::vector<std::string> plain(const std::vector<std::string>& texts) {
+    std::vector<std::string> all;
+    for (const std::string& text : texts) all.push_back(plain_line(text));
+    return all;
+}
+
+Ending ending_of(const Outcome& outcome, const std::vector<std::string>& player_names) {
+    Ending ending;
+    Payoff most = 0;
+    std::size_t with_most = 0;
+    for (std::size_t i = 0; i < player_names.size(); ++i) {
+        const Payoff payoff = outcome.payoff(static_cast<Player>(i));
+        ending.payoffs.emplace_back(player_names[i], payoff);
+        if (i == 0 || payoff > most) {
+            most = payoff;
+            with_most = 0;
+        }
+        if (payoff == most) ++with_most;
+    }
+    if (with_most == 1)
+        for (const auto& [player, payoff] : ending.payoffs)
+            if (payoff == most) ending.winner = player;
+    return ending;
+}
+
+}  // namespace
+
+std::string Ending::text() const {
+    if (!winner) return "a draw";
+    for (const auto& [player, payoff] : payoffs) {
+        if (player != *winner) continue;
+        const Payoff size = payoff < 0 ? -payoff : payoff;
+        return player + " wins" + (size > 1 ? " by " + std::to_string(size) : "");
+    }
+    return *winner + " wins";
+}
+
+struct Session::Seat {
+    OpponentSpec spec;
+    OpponentMeans means;
+    std::unique_ptr<Opponent<AnyGame>> opponent;
+    std::optional<FollowingLevel> follow{};
+};
+
+Session::Session(OpenGame game) : game_(std::move(game)), positions_{game_.kit.game.initial_position()} {}
+Session::Session(OpenGame game, std::string_view position)
+    : game_(std::move(game)), positions_{game_.kit.game.read_position(position)} {}
+Session::~Session() = default;
+Session::Session(Session&&) noexcept = default;
+Session& Session::operator=(Session&&) noexcept = default;
+
+Subject Session::subject() const { return {game_.name, game_.settings, position_text()}; }
+int Session::players() const { return players_of(game_.kit.game); }
+std::string Session::player_name(Player player) const { return plain_line(game_.kit.game.player_name(player)); }
+std::vector<std::string> Session::player_names() const {
+    std::vector<std::string> names;
+    for (int i = 0; i < players(); ++i) names.push_back(player_name(static_cast<Player>(i)));
+    return names;
+}
+
+std::string Session::position_text() const { return plain_line(game_.kit.game.position_text(position())); }
+std::string Session::drawing() const { return plain_lines(drawing_of(game_.kit.game, position())); }
+Player Session::player_to_move() const { return game_.kit.game.player_to_move(position()); }
+bool Session::chance_is_next() const { return !ending() && arvek::chance_is_next(game_.kit.game, position()); }
+
+std::optional<Ending> Session::ending() const {
+    const auto outcome = outcome_with_history(game_.kit.game, positions_);
+    if (!outcome) return std::nullopt;
+    return ending_of(*outcome, player_names());
+}
+
+std::vector<std::string> Session::legal_moves() const {
+    std::vector<std::string> texts;
+    if (ending()) return texts;
+    for (const AnyMove& move : arvek::legal_moves(game_.kit.game, position()))
+        texts.push_back(plain_line(game_.kit.game.move_text(position(), move)));
+    return texts;
+}
+
+std::vector<std::string> Session::moves_played() const {
+    std::vector<std::string> texts;
+    for (std::size_t i = 0; i < moves_.size(); ++i)
+        texts.push_back(plain_line(game_.kit.game.move_text(positions_[i], moves_[i])));
+    return texts;
+}
+
+void Session::play(std::string_view text) {
+    if (ending()) throw InputError("move", "the game is over, so nobody may move");
+    play_move(move_from_text(game_.kit.game, position(), text));
+}
+
+void Session::play_move(const AnyMove& move) {
+    AnyPosition after = position();
+    game_.kit.game.play(after, move);
+    positions_.push_back(std::move(after));
+    moves_.push_back(move);
+    tell_seats_of_the_end();
+}
+
+std::optional<std::string> Session::let_chance_act(Random& random) {
+    if (!chance_is_next()) return std::nullopt;
+    const AnyMove event = drawn_event(game_.kit.game, position(), random);
+    std::string text = plain_line(game_.kit.game.move_text(position(), event));
+    play_move(event);
+    return text;
+}
+
+bool Session::take_back() {
+    if (moves_.empty()) return false;
+    positions_.pop_back();
+    moves_.pop_back();
+    return true;
+}
+
+void Session::restart() {
+    positions_.resize(1);
+    moves_.clear();
+    end_was_told_ = false;
+    for (const auto& seat : seats_) {
+        if (!seat || !seat->follow || seat->follow->level() == level_of(seat->spec)) continue;
+        OpponentSpec changed = seat->spec;
+        changed.level = seat->follow->level();
+        seat->opponent = make_opponent(game_.kit.game, changed, seat->means, game_.kit.choosers);
+        seat->spec = std::move(changed);
+    }
+}
+
+/// Once a game, whatever is taken back.
+void Session::tell_seats_of_the_end() {
+    if (end_was_told_) return;
+    const auto end = ending();
+    if (!end) return;
+    end_was_told_ = true;
+    const auto names = player_names();
+    for (std::size_t i = 0; i < names.size(); ++i) {
+        if (!seats_[i] || !seats_[i]->follow) continue;
+        FollowingLevel& follow = *seats_[i]->follow;
+        if (!end->winner)
+            follow.drawn();
+        else if (*end->winner == names[i])
+            follow.player_lost();
+        else
+            follow.player_won();
+    }
+}
+
+void Session::take_seat(Player player, const OpponentSpec& spec, const OpponentMeans& means) {
+    auto seat = std::make_unique<Seat>(Seat{spec, means, nullptr, std::nullopt});
+    if (!spec.level && spec.profile && spec.profile->follow) {
+        const FollowText& bounds = *spec.profile->follow;
+        seat->follow.emplace(std::clamp(level_of(spec), bounds.least, bounds.most), bounds.least, bounds.most,
+                             bounds.after);
+        seat->spec.level = seat->follow->level();
+    }
+    seat->opponent = make_opponent(game_.kit.game, seat->spec, means, game_.kit.choosers);
+    seats_[index_of(player)] = std::move(seat);
+}
+
+void Session::leave_seat(Player player) { seats_[index_of(player)].reset(); }
+
+const OpponentSpec* Session::seated(Player player) const {
+    const auto& seat = seats_[index_of(player)];
+    return seat ? &seat->spec : nullptr;
+}
+
+bool Session::awaits_answer() const {
+    return !ending() && !arvek::chance_is_next(game_.kit.game, position()) && seated(player_to_move()) != nullptr;
+}
+
+Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop) {
+    if (!awaits_answer()) throw InputError("seat", "no opponent is to move", "a position where one is");
+    Seat& seat = *seats_[index_of(player_to_move())];
+    const std::span<const AnyPosition> earlier(positions_.data(), positions_.size() - 1);
+    auto decision = seat.opponent->decide(position(), seed, earlier, stop);
+    if (!arvek::legal_moves(game_.kit.game, position()).contains(decision.move))
+        throw InputError("opponent", opponent_title(seat.spec) + " chose a move that is not legal", "a legal one");
+    return decision;
+}
+
+DecisionReport Session::ask_seated(std::uint64_t seed, StopToken stop) {
+    const auto decision = decide_seated(seed, stop);
+    return report_of(decision, *seated(player_to_move()));
+}
+
+DecisionReport Session::answer(std::uint64_t seed, StopToken stop) {
+    const auto decision = decide_seated(seed, stop);
+    DecisionReport report = report_of(decision, *seated(player_to_move()));
+    play_move(decision.move);
+    return report;
+}
+
+void Session::check_opponent(const OpponentSpec& spec) const {
+    (void)make_opponent(game_.kit.game, spec, {[] { return 0.0; }}, game_.kit.choosers);
+}
+
+Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const OpponentMeans& means) {
+    if (!asked_ || !(asked_->spec == spec)) {
+        auto opponent = make_opponent(game_.kit.game, spec, means, game_.kit.choosers);
+        asked_ = std::make_unique<Seat>(Seat{spec, means, std::move(opponent), std::nullopt});
+    }
+    return *asked_->opponent;
+}
+
+Decision<AnyMove> Session::decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
+                                  StopToken stop, SearchedTree<AnyMove>* tree) {
+    Opponent<AnyGame>& opponent = kept_opponent(spec, means);
+    const std::span<const AnyPosition> earlier(positions_.data(), positions_.size() - 1);
+    opponent.watch(tree);
+    struct EndWatching {
+        ~EndWatching() { opponent.watch(nullptr); }
+        Opponent<AnyGame>& opponent;
+    } const end{opponent};
+    return opponent.decide(position(), seed, earlier, stop);
+}
+
+DecisionReport Session::report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const {
+    const AnyGame& game = game_.kit.game;
+    DecisionReport report;
+    report.opponent = plain_line(spec.name);
+    report.title = plain_line(opponent_title(spec));
+    report.level = level_of(spec);
+    const ChooserInfo* info =
+        find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+    report.has_levels = info == nullptr || info->has_levels;
+    report.position = position_text();
+    report.drawing = drawing();
+    report.to_move = player_name(player_to_move());
+    report.move = plain_line(game.move_text(position(), decision.move));
+    for (const auto& entry : decision.ranked)
+        report.ranked.push_back({plain_line(game.move_text(position(), entry.move)), entry.score, entry.kind,
+                                 line_texts(game, position(), entry.line), plain(entry.reasons), entry.worth});
+    report.rank = decision.rank;
+    report.has_worths = decision.has_worths;
+    report.chosen_by = plain_line(decision.chosen_by);
+    report.stats = decision.stats;
+    report.has_scores = decision.has_scores;
+    for (const RuleReport& rule : decision.rules)
+        report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why)});
+    for (const AnyMove& move : decision.overlooked)
+        report.overlooked.push_back(plain_line(game.move_text(position(), move)));
+    return report;
+}
+
+std::vector<SequenceCount> Session::count(int depth, bool with_table) const {
+    return game_.counter(game_.kit.game, position(), depth, with_table);
+}
+
+SolutionReport Session::solve(const SolveOptions& options) const {
+    const AnyGame& game = game_.kit.game;
+    if (has_chance(game))
+        throw InputError("solve", "this is a game of chance, and only games without chance are solved", "another game");
+    require_two_players(game, "solve");
+    if (!game_.kit.solver || !has_hash(game))
+        throw InputError("solve", "the game has no hash, by which positions are recognised",
+                         ability_info(Ability::Hash).functions);
+    const Solution<AnyMove> solution = game_.kit.solver(game, position(), options);
+    SolutionReport report;
+    report.complete = solution.complete;
+    report.least = solution.least;
+    report.most = solution.most;
+    report.plies = solution.plies;
+    for (const auto& solved : solution.moves)
+        report.moves.push_back(
+            {plain_line(game.move_text(position(), solved.move)), solved.value, solved.kind, solved.plies});
+    report.method = solution.method;
+    report.stopped_by = solution.stopped_by;
+    report.counters = solution.counters;
+    report.seconds = solution.seconds;
+    report.drawing = drawing();
+    report.to_move = player_name(player_to_move());
+    return report;
+}
+
+CheckReport Session::check(const CheckOptions& options) const {
+    CheckReport report = check_kit(game_.kit, options);
+    for (Fault& fault : report.faults) {
+        fault.what = plain_line(fault.what);
+        fault.moves = plain(fault.moves);
+        fault.position = plain_line(fault.position);
+    }
+    return report;
+}
+
+/// The moves of an opening. Events of chance are drawn, not named, so none may come in between.
+std::vector<AnyMove> Session::moves_of(const std::vector<std::string>& texts) const {
+    const AnyGame& game = game_.kit.game;
+    std::vector<AnyMove> moves;
+    AnyPosition at = position();
+    for (const std::string& text : texts) {
+        if (game.outcome(at) || arvek::chance_is_next(game, at))
+            throw InputError("", in_quotes(text) + " comes where " +
+                                     (game.outcome(at) ? "the game is over" : "chance is next"),
+                             "moves while a player is to move");
+        moves.push_back(move_from_text(game, at, text));
+        game.play(at, moves.back());
+    }
+    if (game.outcome(at)) throw InputError("", "the game is over after the opening", "an opening after which it goes on");
+    return moves;
+}
+
+MatchStart<AnyGame> Session::start_with(const std::vector<std::vector<std::string>>& openings) const {
+    MatchStart<AnyGame> start{position(), {}};
+    for (const auto& texts : openings) {
+        try {
+            start.openings.push_back(moves_of(texts));
+        } catch (const InputError& error) {
+            throw OpeningError(start.openings.size(), error.what());
+        }
+    }
+    return start;
+}
+
+void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
+                          const std::vector<std::vector<std::string>>& openings) const {
+    check_match_options(options);
+    require_two_players(game_.kit.game, "match");
+    if (ending()) throw InputError("position", "the game is over, so there is nothing to play");
+    for (const OpponentSpec* spec : {&a, &b}) check_opponent(*spec);
+    (void)start_with(openings);
+}
+
+MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
+                           const std::vector<std::vector<std::string>>& openings,
+                           const std::function<void(const GameRecord&)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    const OpponentMeans means{options.clock};
+    const MatchStart<AnyGame> start = start_with(openings);
+    const auto make = [&](const OpponentSpec& spec) {
+        return [&]() -> std::shared_ptr<Opponent<AnyGame>> {
+            return make_opponent(game, spec, means, game_.kit.choosers);
+        };
+    };
+    const auto names = player_names();
+    return play_any_match(game, make(a), make(b), options, start, [&](const PlayedGame<AnyGame>& played) {
+        if (!seen) return;
+        GameRecord record;
+        const bool a_first = played.player_a == Player::First;
+        record.first = plain_line(opponent_text(a_first ? a : b));
+        record.second = plain_line(opponent_text(a_first ? b : a));
+        const GameResult& result = played.result;
+        if (result.ended_by == EndedBy::BrokenRules) {
+            record.result = "the rules of the game broke: " + plain_line(result.fault);
+        } else {
+            record.moves = line_texts(game, position(), played.moves);
+            record.end_drawing = plain_lines(drawing_of(game, played.end));
+            if (result.is_lost_by_fault())
+                record.result = std::string(result.winner == MatchWinner::A ? "A" : "B") + " wins: " + plain_line(result.fault);
+            else
+                record.result = played.outcome ? ending_of(*played.outcome, names).text() : "cut off";
+            if (result.ended_by == EndedBy::Repetition) record.result += " by repetition";
+        }
+        record.counted = result;
+        record.counted.fault = plain_line(result.fault);
+        seen(record);
+    });
+}
+
+}  // namespace arvek
