@@ -41,7 +41,7 @@ Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
             if (!move.passes() && game.distance(move.to, warden->cell) == 1 && move.from != warden->cell)
                 proposals.add(move, 1.0, "stands by the Warden");
     });
-    for (const auto& suggester : game.suggesters())
+    for (const auto& suggester : nightwatch.suggesters())
         if (std::string(suggester.reason) == "flee") list.add(suggester.reason, suggester.suggest);
     list.temperament(
         {{{"daring", daring, {{"strike", 2.0}, {"close in", 3.0}, {"flee", 0.3}, {"stay together", 0.3}}}}, {}});

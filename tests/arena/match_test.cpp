@@ -73,11 +73,10 @@ TEST(Match, AStopEndsASearchTooAndTheGameItWasInDoesNotCount) {
     const Moment moment;
     OpponentSpec endless = read_opponent("alphabeta");
     endless.nodes = UINT64_MAX;
-    const OpponentMeans means{nullptr, StopToken::of(moment)};
     const auto quick = make_opponent(game, read_opponent("random"));
-    const auto slow = make_opponent(game, endless, means);
+    const auto slow = make_opponent(game, endless);
     int seen = 0;
-    MatchOptions options{.games = 10, .stop = means.stop};
+    MatchOptions options{.games = 10, .stop = StopToken::of(moment)};
     const auto result =
         play_match(game, *slow, *quick, options, game.initial_position(), [&](const PlayedGame<Lanterns>&) { ++seen; });
     EXPECT_EQ(result.games, 0);

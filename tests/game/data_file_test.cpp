@@ -51,7 +51,7 @@ TEST(DataFile, GivesValuesWithTheirPlaces) {
     EXPECT_TRUE(file.tables(file.root(), "barge", 5).empty());
     const DataNode& list = *file.root().find("list");
     ASSERT_EQ(list.items.size(), 3u);
-    EXPECT_EQ(list.items[2].find("three")->whole, 3);
+    EXPECT_EQ(list.items[2].find("three")->integer, 3);
     std::vector<std::string> keys;
     for (const auto& entry : file.root().entries) keys.push_back(entry.key);
     EXPECT_EQ(keys, (std::vector<std::string>{"name", "depth", "share", "open", "list", "gate", "boat"}))

@@ -13,7 +13,7 @@ TEST(Count, GivesTheKnownFiguresOfTheSmallFrame) {
     const std::vector<std::uint64_t> known{9, 72, 504, 3024, 15120, 54720, 148176, 200448, 127872};
     const auto counts = count_sequences(game, game.initial_position(), 9);
     ASSERT_EQ(counts.size(), known.size());
-    std::uint64_t finished = 0;
+    LargeCount finished;
     for (std::size_t i = 0; i < known.size(); ++i) {
         EXPECT_EQ(counts[i].depth, static_cast<int>(i) + 1);
         EXPECT_EQ(counts[i].sequences, known[i]);

@@ -37,9 +37,11 @@ TEST(OpponentSpec, ReadsNamesAndLevelsAndWritesThemBack) {
 TEST(Opponent, EveryOneOfThemPlaysLegallyAndRepeatably) {
     const Lanterns game({4, 4, 3, true});
     Random random(1);
-    for (const std::string& name : opponent_names())
+    for (const ChooserInfo& info : built_in_choosers())
         for (const int level : {1, 3, 5, 10}) {
-            if (!opponent_has_levels(name) && level < highest_level) continue;
+            const std::string& name = info.name;
+            if (name == "suggestions" || name == "features") continue;  // the game suggests nothing
+            if (!info.has_levels && level < highest_level) continue;
             const auto opponent = make_opponent(game, at_level(name, level));
             const auto twin = make_opponent(game, at_level(name, level));
             for (int i = 0; i < 20; ++i) {
@@ -215,9 +217,9 @@ TEST(Level, NoiseLiftsWorseMovesInProportionAndNeverBeyondTheMostThatMayBeLost) 
     const std::vector<double> worths{10, 9, 8, 1};
     std::array<int, 4> first{};
     for (std::uint64_t seed = 0; seed < 4'000; ++seed) {
-        const auto order = detail::noisy_order(worths, level, seed);
+        const auto order = noisy_order(worths, level, seed);
         ASSERT_EQ(order.size(), 4u);
-        ASSERT_EQ(order, detail::noisy_order(worths, level, seed));
+        ASSERT_EQ(order, noisy_order(worths, level, seed));
         ASSERT_EQ(order.back(), 3u) << "what would lose too much comes last";
         ++first[order.front()];
     }
@@ -229,15 +231,15 @@ TEST(Level, NoiseLiftsWorseMovesInProportionAndNeverBeyondTheMostThatMayBeLost) 
     // The same, whatever the unit of the game's scores.
     std::vector<double> large;
     for (const double worth : worths) large.push_back(1'000 * worth);
-    EXPECT_EQ(detail::noisy_order(worths, level, 5), detail::noisy_order(large, level, 5));
+    EXPECT_EQ(noisy_order(worths, level, 5), noisy_order(large, level, 5));
     level.noise = 0;
-    EXPECT_EQ(detail::noisy_order(std::vector<double>{1, 3, 2}, level, 9), (std::vector<std::size_t>{1, 2, 0}));
+    EXPECT_EQ(noisy_order(std::vector<double>{1, 3, 2}, level, 9), (std::vector<std::size_t>{1, 2, 0}));
 }
 
 TEST(Level, ProvenScoresStandApartFromEveryEstimate) {
     const std::vector<Score> scores{Score::estimate(40),  Score::proven(1, 3), Score::estimate(-60),
                                     Score::proven(-1, 2), Score::proven(1, 5), Score::proven(-1, 6)};
-    const auto worths = detail::worths_of(scores);
+    const auto worths = worths_of(scores);
     std::vector<std::size_t> order{0, 1, 2, 3, 4, 5};
     std::sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return worths[a] > worths[b]; });
     EXPECT_EQ(order, (std::vector<std::size_t>{1, 4, 0, 2, 5, 3})) << "as the scores themselves";
@@ -246,15 +248,13 @@ TEST(Level, ProvenScoresStandApartFromEveryEstimate) {
 
 TEST(Level, EveryChooserPlaysLegallyAtEveryLevel) {
     const Lanterns game({4, 4, 3, false});
-    for (const char* chooser : {"search", "rules", "random"})
+    for (const char* chooser : {"standard", "ruled", "random"})
         for (int level = lowest_level; level <= highest_level; ++level) {
             Profile profile;
-            profile.kind = std::string(chooser) == "search"  ? ChooserKind::Search
-                           : std::string(chooser) == "rules" ? ChooserKind::Rules
-                                                             : ChooserKind::Random;
+            profile.chooser.name = chooser;
             profile.fallback = {{}};
-            if (profile.kind == ChooserKind::Random && level < highest_level) {
-                EXPECT_THROW((void)opponent_of_profile(profile, level), InputError);
+            if (std::string(chooser) == "random" && level < highest_level) {
+                EXPECT_THROW((void)make_opponent(game, opponent_of_profile(profile, level)), InputError);
                 continue;
             }
             const auto opponent = make_opponent(game, opponent_of_profile(profile, level));

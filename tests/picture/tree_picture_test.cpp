@@ -94,7 +94,7 @@ TEST(TreePicture, KeepsTheLineCountsTheRestAndNamesWhatWasSpared) {
     SearchedTree<Sluice::Move> tree(3);
     const auto decision =
         Standard<Sluice>(game).decide(game.initial_position(), {.depth = 6}, {.ranking = Ranking::Best, .tree = &tree});
-    const auto picture = tree_picture(game, game.initial_position(), tree, decision, 12);
+    const auto picture = tree_report(game, game.initial_position(), tree, decision, 12);
     EXPECT_EQ(picture.nodes.size(), 12u);
     const auto& line = decision.ranked.front().line;
     std::size_t on_line = 0, spared = 0;
@@ -119,7 +119,7 @@ TEST(TreePicture, ReplacesAFileWholeOrNotAtAll) {
     const Lanterns game({3, 3, 3, false});
     SearchedTree<Lanterns::Move> tree(2);
     const auto decision = AlphaBeta<Lanterns>(game).decide(game.initial_position(), {.depth = 3}, {.tree = &tree});
-    const auto picture = tree_picture(game, game.initial_position(), tree, decision);
+    const auto picture = tree_report(game, game.initial_position(), tree, decision);
     const auto folder = std::filesystem::temp_directory_path() / "arvek tree 'picture'";
     std::filesystem::create_directories(folder);
     const std::string file = (folder / "a tree.dot").string();

@@ -15,7 +15,7 @@ namespace {
 const Lanterns frame({3, 3, 3, false});
 
 Decision<Lanterns::Move> decide(const char* text, std::uint64_t seed = 0) {
-    return standard_rules<Lanterns>().decide(frame, frame.read_position(text), seed);
+    return usual_rules(frame).decide(frame, frame.read_position(text), seed);
 }
 std::string chosen(const Decision<Lanterns::Move>& decision) { return frame.move_text({}, decision.move); }
 
@@ -86,7 +86,7 @@ TEST(RuleList, TheRulesHoldOnRandomGamesWhereAPlayerMayMoveAgain) {
         const auto start = tree.initial_position();
         const Player player = tree.player_to_move(start);
         if (tree.outcome(start)) continue;
-        const auto decision = standard_rules<RandomTree>().decide(tree, start, seed);
+        const auto decision = usual_rules(tree).decide(tree, start, seed);
         // One ply deep, with every estimate taken as even, the move is best; two plies deep it loses only if all do.
         const auto value = [&](int move, int depth) {
             auto after = start;

@@ -2,6 +2,7 @@
 #include <arvek/arena/match.hpp>
 #include <arvek/opponent/profile.hpp>
 #include <arvek/rules/feature_list.hpp>
+#include <arvek/rules/condition.hpp>
 #include <arvek/rules/suggestion_list.hpp>
 
 #include <cmath>
@@ -78,10 +79,10 @@ TEST(SuggestionList, ShowsEveryFactor) {
 }
 
 TEST(SuggestionList, TwoTemperamentsPlayVisiblyDifferently) {
-    const auto share = [](double boldness_value, const char* reason) {
+    const auto share = [](double daring, const char* reason) {
         Profile profile;
-        profile.kind = ChooserKind::Suggestions;
-        profile.temperament = {{{"boldness", boldness_value, {{"take", 3.0}, {"close in", 3.0}, {"flee", 0.2}}}}, {}};
+        profile.chooser.name = "suggestions";
+        profile.temperament = {{{"daring", daring, {{"take", 3.0}, {"close in", 3.0}, {"flee", 0.2}}}}, {}};
         const auto own = make_opponent(yard, opponent_of_profile(profile));
         profile.temperament = {};
         const auto other = make_opponent(yard, opponent_of_profile(profile));

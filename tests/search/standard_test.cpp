@@ -498,7 +498,7 @@ TEST(Standard, VisitsFarFewerNodesThanAlphaBeta) {
 
 TEST(TranspositionTable, GivesBackWhatWasStoredOrNothing) {
     TranspositionTable table(1);
-    table.begin_decision(false);
+    table.begin_decision(Kept::Nothing);
     Random random(31);
     TableEntry entry;
     EXPECT_FALSE(table.look_up(0, entry)) << "an empty table knows nothing, not even of hash 0";
@@ -520,7 +520,7 @@ TEST(TranspositionTable, GivesBackWhatWasStoredOrNothing) {
 
 TEST(TranspositionTable, NeverMixesWhatSeveralThreadsWrite) {
     TranspositionTable table(1);
-    table.begin_decision(false);
+    table.begin_decision(Kept::Nothing);
     // Each hash has one value that belongs to it; a mixed entry would show another.
     const auto value_of = [](std::uint64_t hash) { return static_cast<int>(hash % 1'000'003); };
     std::atomic<int> wrong{0}, found{0};

@@ -73,8 +73,8 @@ class Program {
         close(out_);
     }
 
-    void type(const std::string& text) {
-        ASSERT_EQ(write(in_, text.data(), text.size()), static_cast<ssize_t>(text.size()));
+    void type(const std::string& typed) {
+        ASSERT_EQ(write(in_, typed.data(), typed.size()), static_cast<ssize_t>(typed.size()));
     }
     void close_input() {
         if (in_ != out_ && in_ >= 0) close(in_);

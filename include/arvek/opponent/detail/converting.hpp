@@ -2,7 +2,6 @@
 // Between a game's own types and those of AnyGame, a decision at a time.
 
 #include <memory>
-#include <optional>
 #include <span>
 #include <utility>
 #include <vector>
@@ -40,44 +39,40 @@ class ErasedChooser final : public Chooser<AnyGame> {
     explicit ErasedChooser(std::unique_ptr<Chooser<G>> chooser) : chooser_(std::move(chooser)) {}
 
     Decision<AnyMove> choose(const Choice<AnyGame>& now) override {
-        return with(now, [&](const Choice<G>& own) {
-            return converted_decision<AnyMove>(chooser_->choose(own), [](const Move& move) { return AnyMove(move); });
-        });
-    }
-
-    void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
-        with(now, [&](const Choice<G>& own) {
-            chooser_->remember(own, converted_decision<Move>(Decision<AnyMove>(decision), [](const AnyMove& move) {
-                                   return move.get<Move>();
-                               }));
-        });
-    }
-
-   private:
-    template <class Use>
-    auto with(const Choice<AnyGame>& now, const Use& use) {
-        const auto earlier = earlier_.of(
-            now.earlier, [](const Position& a, const AnyPosition& b) { return a == b.get<Position>(); },
-            [](const AnyPosition& position) { return position.get<Position>(); });
+        const auto earlier = own_earlier(now);
         std::vector<Move> only;
         for (const AnyMove& move : now.request.only) only.push_back(move.get<Move>());
-        std::optional<SearchedTree<Move>> tree;
-        if (now.request.tree != nullptr) tree.emplace(now.request.tree->plies(), now.request.tree->most_nodes());
         SearchRequest<Move> request;
         request.seed = now.request.seed;
         request.ranking = now.request.ranking;
         request.only = only;
         request.margins = now.request.margins;
-        request.tree = tree ? &*tree : nullptr;
-        const Choice<G> own{now.position.template get<Position>(), earlier, now.limits, request};
-        struct GiveTree {
-            ~GiveTree() {
-                if (from) to->take_over(*from, [](const Move& move) { return AnyMove(move); });
-            }
-            const std::optional<SearchedTree<Move>>& from;
-            SearchedTree<AnyMove>* to;
-        } const give{tree, now.request.tree};
-        return use(own);
+        const auto erased = [](const Move& move) { return AnyMove(move); };
+        const auto ask = [&] {
+            return converted_decision<AnyMove>(
+                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}), erased);
+        };
+        if (now.request.tree == nullptr) return ask();
+        SearchedTree<Move> tree(now.request.tree->plies(), now.request.tree->most_nodes());
+        request.tree = &tree;
+        auto decision = ask();
+        now.request.tree->take_over(tree, erased);
+        return decision;
+    }
+
+    void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
+        SearchRequest<Move> request;
+        request.seed = now.request.seed;
+        chooser_->remember({now.position.template get<Position>(), own_earlier(now), now.limits, request},
+                           converted_decision<Move>(Decision<AnyMove>(decision),
+                                                    [](const AnyMove& move) { return move.get<Move>(); }));
+    }
+
+   private:
+    std::span<const Position> own_earlier(const Choice<AnyGame>& now) {
+        return earlier_.of(
+            now.earlier, [](const Position& a, const AnyPosition& b) { return a == b.get<Position>(); },
+            [](const AnyPosition& position) { return position.get<Position>(); });
     }
 
     std::unique_ptr<Chooser<G>> chooser_;

@@ -27,6 +27,41 @@ std::vector<typename G::Move> first_moves(const G& game, const typename G::Posit
     return {request.only.begin(), request.only.end()};
 }
 
+/// The first moves and the lines that were found after them.
+template <class M>
+struct MoveStore {
+    std::vector<M> moves;
+    std::vector<std::vector<M>> lines;
+
+    std::uint32_t keep(std::uint32_t place, const MoveList<M>& rest) {
+        std::vector<M> line;
+        line.reserve(rest.size() + 1);
+        line.push_back(moves[place]);
+        line.insert(line.end(), rest.begin(), rest.end());
+        lines.push_back(std::move(line));
+        return static_cast<std::uint32_t>(lines.size() - 1);
+    }
+
+    Decision<M> decision(const RootAnswer& answer) {
+        Decision<M> decision;
+        decision.ranked.reserve(answer.ranked.size());
+        for (const RankedPlace& entry : answer.ranked) {
+            auto& ranked = decision.ranked.emplace_back();
+            ranked.move = moves[entry.place];
+            ranked.score = entry.score;
+            ranked.kind = entry.kind;
+            if (entry.line == RankedPlace::no_line)
+                ranked.line.push_back(ranked.move);
+            else
+                ranked.line = std::move(lines[entry.line]);
+        }
+        decision.move = decision.ranked.front().move;
+        decision.stats = answer.stats;
+        decision.has_scores = true;
+        return decision;
+    }
+};
+
 /// `Tree` offers:
 ///     void prepare(int depth);                                        before each search to a depth
 ///     FirstMoveScore search_move(position, player, move, window);     one first move
@@ -39,7 +74,7 @@ class TypedRoot final : public RootTree {
     using Move = typename G::Move;
 
     TypedRoot(const G& game, Tree& tree, const Position& position, const SearchRequest<Move>& request)
-        : moves(first_moves(game, position, request)),
+        : store{first_moves(game, position, request), {}},
           tree_(tree),
           position_(position),
           player_(game.player_to_move(position)),
@@ -48,16 +83,9 @@ class TypedRoot final : public RootTree {
     void prepare(int depth) override { tree_.prepare(depth); }
     FirstMoveScore search_move(std::uint32_t place, const RootWindow& window) override {
         last_ = place;
-        return tree_.search_move(position_, player_, moves[place], window);
+        return tree_.search_move(position_, player_, store.moves[place], window);
     }
-    std::uint32_t keep_line() override {
-        std::vector<Move> line;
-        line.reserve(tree_.line().size() + 1);
-        line.push_back(moves[last_]);
-        line.insert(line.end(), tree_.line().begin(), tree_.line().end());
-        lines.push_back(std::move(line));
-        return static_cast<std::uint32_t>(lines.size() - 1);
-    }
+    std::uint32_t keep_line() override { return store.keep(last_, tree_.line()); }
     bool reached_horizon() const override { return tree_.reached_horizon(); }
     void begin_watching() override {
         if (watched_ != nullptr) watched_->begin(player_);
@@ -66,8 +94,7 @@ class TypedRoot final : public RootTree {
         if (watched_ != nullptr) watched_->finish(depth, first_moves);
     }
 
-    std::vector<Move> moves;
-    std::vector<std::vector<Move>> lines;
+    MoveStore<Move> store;
 
    private:
     Tree& tree_;
@@ -84,29 +111,13 @@ Decision<typename G::Move> decide_by_tree(const G& game, Tree& tree, Budget& bud
                                           const SearchRequest<typename G::Move>& request, RootQuestion question,
                                           const Evaluator<G>* evaluator) {
     TypedRoot<G, Tree> root(game, tree, position, request);
-    question.moves = static_cast<std::uint32_t>(root.moves.size());
+    question.moves = static_cast<std::uint32_t>(root.store.moves.size());
     question.evaluation = evaluation_by(evaluator, game, position, game.player_to_move(position));
     question.seed = request.seed;
     question.ranking = request.ranking;
     question.margins = request.margins;
     question.most_payoff = most_payoff_of(game);
-    RootAnswer answer = decide_at_root(root, budget, question, limits);
-    Decision<typename G::Move> decision;
-    decision.ranked.reserve(answer.ranked.size());
-    for (const RankedPlace& entry : answer.ranked) {
-        auto& ranked = decision.ranked.emplace_back();
-        ranked.move = root.moves[entry.place];
-        ranked.score = entry.score;
-        ranked.kind = entry.kind;
-        if (entry.line == RankedPlace::no_line)
-            ranked.line = {ranked.move};
-        else
-            ranked.line = root.lines[entry.line];
-    }
-    decision.move = decision.ranked.front().move;
-    decision.stats = answer.stats;
-    decision.has_scores = true;
-    return decision;
+    return root.store.decision(decide_at_root(root, budget, question, limits));
 }
 
 }  // namespace arvek::detail
