@@ -2,7 +2,7 @@
 // Lock Keys: a game with three bugs, of the kind that everyone writes once. `broken_game check lock_keys` finds them.
 //
 // A ring of seven hooks on a lock gate. In turn each side hangs a key on a free hook, but not next to one of its own.
-// Who can not hang a key loses.
+// Who cannot hang a key loses.
 
 #include <cstdint>
 #include <optional>

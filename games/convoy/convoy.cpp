@@ -236,7 +236,7 @@ Convoy::Position Convoy::read_position(std::string_view text) const {
                             std::to_string(length()) + " cells",
                         "., S B T for Teal or s b t for Amber");
             if (!amber && amber_seen)
-                in.fail("a boat of Teal's stands beyond one of Amber's, which it can not have passed",
+                in.fail("a boat of Teal's stands beyond one of Amber's, which it cannot have passed",
                         "Teal's boats before Amber's");
             amber_seen = amber_seen || amber;
             in.pass();
@@ -250,7 +250,7 @@ Convoy::Position Convoy::read_position(std::string_view text) const {
             if (in.next() >= '0' && in.next() <= '9') {
                 if (in.next() < '1' || in.next() >= '0' + boat.strength || boat.fresh)
                     in.fail(
-                        std::string("a ") + kind_name(boat.kind) + " can not have the strength " + in.next() + " here",
+                        std::string("a ") + kind_name(boat.kind) + " cannot have the strength " + in.next() + " here",
                         boat.fresh ? "'!' before the strength: a Tug loses none at its first meeting"
                                    : "less than " + std::to_string(boat.strength) + ", or no number");
                 boat.strength = static_cast<std::uint8_t>(in.pass() - '0');

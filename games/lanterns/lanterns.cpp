@@ -133,7 +133,7 @@ std::array<bool, 2> Lanterns::may_win(const Position& position) const {
                              std::popcount(lines & four[side]);
         }
     }
-    if (parameters_.drop) return open;  // there a side can not take what it likes
+    if (parameters_.drop) return open;  // there a side cannot take what it likes
     return {counted[0] >= 8, counted[1] >= 16};
 }
 

@@ -36,7 +36,7 @@ std::string letter_for(char kind, int side) {
 
 std::string shown(char letter) {
     const auto byte = static_cast<unsigned char>(letter);
-    return byte < 0x20 || byte >= 0x7f ? "a character that can not be shown" : "'" + std::string(1, letter) + "'";
+    return byte < 0x20 || byte >= 0x7f ? "a character that cannot be shown" : "'" + std::string(1, letter) + "'";
 }
 
 }  // namespace
@@ -358,7 +358,7 @@ Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
             if (in.next() >= '0' && in.next() <= '9') {
                 const int most = hits_to_remove(piece.kind) - 1;
                 if (in.next() < '1' || in.next() > '0' + most)
-                    in.fail(std::string("a ") + kind_name(piece.kind) + " on the map can not have taken " +
+                    in.fail(std::string("a ") + kind_name(piece.kind) + " on the map cannot have taken " +
                                 std::string(1, in.next()) + " hits",
                             "1 to " + std::to_string(most) + ", or no number");
                 piece.hits = static_cast<std::uint8_t>(in.pass() - '0');

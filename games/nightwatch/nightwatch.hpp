@@ -90,7 +90,7 @@ class Nightwatch {
     /// The map of a game when none is named.
     static std::string_view coal_yard();
 
-    /// Throws arvek::InputError for a file that can not be read or is no map.
+    /// Throws arvek::InputError for a file that cannot be read or is no map.
     explicit Nightwatch(const Parameters& parameters);
     Nightwatch() : Nightwatch(Parameters{}) {}
     /// The game on a map in the format of a file. Throws as read_map() does.

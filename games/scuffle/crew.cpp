@@ -32,12 +32,12 @@ std::string plain_name(const DataFile& file, const DataNode& table, const std::s
     const bool plain =
         !found.empty() && found.size() <= 24 &&
         found.find_first_not_of("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-") == std::string::npos;
-    if (!plain) file.fail(node, "'" + found + "' can not stand in a move", "1 to 24 letters, digits and hyphens");
+    if (!plain) file.fail(node, "'" + found + "' cannot stand in a move", "1 to 24 letters, digits and hyphens");
     return found;
 }
 
 int number(const DataFile& file, const DataNode& table, const std::string& key, int standard, int least, int most) {
-    return static_cast<int>(file.whole_or(table, key, standard, least, most));
+    return static_cast<int>(file.integer_or(table, key, standard, least, most));
 }
 
 /// What a hand and a piece of gear have alike.
@@ -83,7 +83,7 @@ Outfit read_outfit(const DataFile& file, const DataNode& table) {
             Rating& rating = outfit.ratings[i];
             rating.attack = number(file, *values, "attack", 0, -20, 20);
             rating.guard = number(file, *values, "guard", 0, -20, 20);
-            rating.mends = file.truth_or(*values, "mends", false);
+            rating.mends = file.boolean_or(*values, "mends", false);
         }
     }
     for (const DataNode* action : file.tables(table, "action", most_actions))

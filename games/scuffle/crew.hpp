@@ -57,7 +57,7 @@ struct Crew {
 
 /// Reads a crew from TOML. Throws arvek::InputError, which names `source`, the line and the column.
 Crew read_crew(std::string_view text, std::string_view source);
-/// The same from a file. Throws arvek::InputError too when it can not be read.
+/// The same from a file. Throws arvek::InputError too when it cannot be read.
 Crew read_crew_file(const std::string& path);
 
 /// "rope", "soaked", "one rival" and so on, as in the files.

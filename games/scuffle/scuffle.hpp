@@ -74,7 +74,7 @@ class Scuffle {
 
     arvek::Payoff most_payoff() const { return 1; }
 
-    /// Throws arvek::InputError for a file that can not be read or holds no crew.
+    /// Throws arvek::InputError for a file that cannot be read or holds no crew.
     explicit Scuffle(const Parameters& parameters);
     Scuffle() : Scuffle(Parameters{}) {}
     static Scuffle of_crews(Crew teal, Crew amber) { return Scuffle(std::move(teal), std::move(amber)); }

@@ -4,7 +4,7 @@
 // A hub and a rim of `posts`. Each side has `pegs`. In turn each places a peg on any free post or the hub; when all are
 // placed, each slides one own peg along the rim, or between rim and hub, to a neighbouring free place. Three own pegs
 // on three consecutive rim posts, or, where `posts` is even, on two opposite posts and the hub, win at once, in either
-// phase. A side that can not slide loses. The third time a position occurs the game is a draw.
+// phase. A side that cannot slide loses. The third time a position occurs the game is a draw.
 //
 // Moves: "h" or a rim number; a slide is "3-4", "3-h" or "h-3".
 // Positions: hub, '/', rim from post 1 on, the player to move, pegs in hand of Teal and of Amber: "./T..A..... T 3 3".

@@ -253,12 +253,12 @@ const std::string& DataFile::text(const DataNode& node, const std::string& what)
     return node.text;
 }
 
-bool DataFile::truth(const DataNode& node, const std::string& what) const {
+bool DataFile::boolean(const DataNode& node, const std::string& what) const {
     if (node.kind != DataNode::Kind::Boolean) fail(node, what + " is neither true nor false", "true or false");
     return node.truth;
 }
 
-std::int64_t DataFile::whole(const DataNode& node, const std::string& what, std::int64_t least,
+std::int64_t DataFile::integer(const DataNode& node, const std::string& what, std::int64_t least,
                              std::int64_t most) const {
     const std::string range = std::to_string(least) + " to " + std::to_string(most);
     if (node.kind != DataNode::Kind::Integer) fail(node, what + " is not an integer", range);
@@ -300,26 +300,26 @@ std::vector<const DataNode*> DataFile::tables(const DataNode& table, const std::
     return found;
 }
 
-std::int64_t DataFile::whole_or(const DataNode& table, const std::string& key, std::int64_t standard,
+std::int64_t DataFile::integer_or(const DataNode& table, const std::string& key, std::int64_t otherwise,
                                 std::int64_t least, std::int64_t most) const {
     const DataNode* node = table.find(key);
-    return node == nullptr ? standard : whole(*node, "'" + key + "'", least, most);
+    return node == nullptr ? otherwise : integer(*node, "'" + key + "'", least, most);
 }
 
-double DataFile::number_or(const DataNode& table, const std::string& key, double standard, double least,
+double DataFile::number_or(const DataNode& table, const std::string& key, double otherwise, double least,
                            double most) const {
     const DataNode* node = table.find(key);
-    return node == nullptr ? standard : number(*node, "'" + key + "'", least, most);
+    return node == nullptr ? otherwise : number(*node, "'" + key + "'", least, most);
 }
 
-bool DataFile::truth_or(const DataNode& table, const std::string& key, bool standard) const {
+bool DataFile::boolean_or(const DataNode& table, const std::string& key, bool otherwise) const {
     const DataNode* node = table.find(key);
-    return node == nullptr ? standard : truth(*node, "'" + key + "'");
+    return node == nullptr ? otherwise : boolean(*node, "'" + key + "'");
 }
 
-std::string DataFile::text_or(const DataNode& table, const std::string& key, const std::string& standard) const {
+std::string DataFile::text_or(const DataNode& table, const std::string& key, const std::string& otherwise) const {
     const DataNode* node = table.find(key);
-    return node == nullptr ? standard : text(*node, "'" + key + "'");
+    return node == nullptr ? otherwise : text(*node, "'" + key + "'");
 }
 
 }  // namespace arvek

@@ -57,7 +57,7 @@ void TextReader::finish(const std::string& after) const {
 std::string TextReader::here() const {
     if (at_end()) return "the end of the text";
     const auto byte = static_cast<unsigned char>(next());
-    return byte < 0x20 || byte >= 0x7f ? "a character that can not be shown" : "'" + std::string(1, next()) + "'";
+    return byte < 0x20 || byte >= 0x7f ? "a character that cannot be shown" : "'" + std::string(1, next()) + "'";
 }
 
 void TextReader::fail(const std::string& problem, const std::string& expected) const {

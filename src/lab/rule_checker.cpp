@@ -71,7 +71,7 @@ class RuleChecker {
             }
             if (offers(game_, Ability::Text)) found.position = game_.position_text(position);
         } catch (...) {
-            found.position = "(the position can not be written)";
+            found.position = "(the position cannot be written)";
         }
         report_.add(std::move(found));
     }

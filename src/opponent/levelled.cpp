@@ -62,7 +62,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
         request.margins = level_.margins;
         request.tree = watched_;
-        if (looks_ahead_) request.ranking = level_.weakens() ? Ranking::All : Ranking::Best;
+        if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
         const Choice<AnyGame> now{position, earlier, limits, request};
         Decision<AnyMove> decision = chooser_->choose(now);
         if (decision.ranked.size() > 1) {

@@ -25,11 +25,12 @@ Options options_of(const OpponentSpec& spec, const ChooserInfo& info) {
             if (known == info.options.end()) {
                 std::vector<std::string> names;
                 for (const OptionInfo& each : info.options) names.push_back(each.name);
-                if (names.empty())
-                    fail_in_profile(*profile, option.name.place,
-                                    "'" + option.name.name + "' means nothing to " + info.name + ", which has no options",
-                                    "no options");
-                fail_unknown_in_profile(*profile, option.name, ("option of " + info.name).c_str(), names);
+                const std::string nearest = nearest_of(option.name.name, names);
+                fail_in_profile(*profile, option.name.place,
+                                info.name + " has no option '" + option.name.name + "'",
+                                names.empty() ? "no options"
+                                              : (nearest.empty() ? "" : nearest + ", perhaps; it has ") +
+                                                    any_of_text(names));
             }
             if (const std::string problem = what_is_wrong(*known, option.value); !problem.empty())
                 fail_in_profile(*profile, option.place, problem, known->range_text());
@@ -67,7 +68,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
     }
     if (profile != nullptr) check_profile(*profile, game, *info);
     const int level_number = level_of(spec);
-    check_level(spec.name, level_number);
+    check_level(level_number);
     if (!info->has_levels && level_number != highest_level)
         throw InputError("level", "the opponent '" + spec.name + "' has no levels", "no level, or another opponent");
     if (spec.has_own_limits() && !info->looks_ahead)

@@ -64,7 +64,7 @@ std::string what_is_wrong(const OptionInfo& info, const OptionValue& value) {
     return "'" + info.name + "' = " + option_text(value) + " is out of range";
 }
 
-OptionValue read_option(const OptionInfo& info, std::string_view text) {
+OptionValue read_option(const OptionInfo& info, std::string_view text, std::string_view where) {
     const char* end = text.data() + text.size();
     OptionValue value = std::string(text);
     if (std::holds_alternative<bool>(info.default_value)) {
@@ -79,10 +79,10 @@ OptionValue read_option(const OptionInfo& info, std::string_view text) {
         if (read.ec == std::errc{} && read.ptr == end && !text.empty() && std::isfinite(number)) value = number;
     }
     if (value.index() != info.default_value.index())
-        throw InputError("option " + info.name, "'" + std::string(text.substr(0, 60)) + "' is not " + type_name(info.default_value),
+        throw InputError(where, "'" + std::string(text.substr(0, 60)) + "' is not " + type_name(info.default_value),
                          info.range_text());
-    if (const std::string problem = what_is_wrong(info, value); !problem.empty())
-        throw InputError("option " + info.name, problem, info.range_text());
+    if (!what_is_wrong(info, value).empty())
+        throw InputError(where, option_text(value) + " is out of range", info.range_text());
     return value;
 }
 

@@ -39,7 +39,7 @@ class ProfileReader {
         profile.game = placed(file_.required(root, "game", "\"scuffle\""), "'game'");
         profile.chooser = placed(file_.required(root, "choose", "\"rules\""), "'choose'");
         chosen_ = profile.chooser.name;
-        profile.level = static_cast<int>(file_.whole_or(root, "level", highest_level, lowest_level, highest_level));
+        profile.level = static_cast<int>(file_.integer_or(root, "level", highest_level, lowest_level, highest_level));
         if (const DataNode* level = root.find("level")) profile.level_place = level->place;
         read_search(root, profile);
         read_limits_and_options(root, profile);
@@ -92,9 +92,9 @@ class ProfileReader {
 
     void read_limits(const DataNode& table, Profile& profile) const {
         if (const DataNode* depth = table.find("depth"))
-            profile.depth = static_cast<int>(file_.whole(*depth, "'depth'", 1, max_depth));
+            profile.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
         if (const DataNode* nodes = table.find("nodes"))
-            profile.nodes = static_cast<std::uint64_t>(file_.whole(*nodes, "'nodes'", 1, 1'000'000'000'000));
+            profile.nodes = static_cast<std::uint64_t>(file_.integer(*nodes, "'nodes'", 1, 1'000'000'000'000));
         if (const DataNode* seconds = table.find("seconds"))
             profile.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
     }
@@ -120,7 +120,7 @@ class ProfileReader {
         if (const DataNode* algorithm = search->find("algorithm"))
             profile.chooser = placed(*algorithm, "'algorithm'");
         read_limits(*search, profile);
-        profile.margins = file_.truth_or(*search, "margins", true);
+        profile.margins = file_.boolean_or(*search, "margins", true);
         for (const bool on : {true, false}) {
             const char* key = on ? "with" : "without";
             const DataNode* list = search->find(key);
@@ -243,8 +243,8 @@ class ProfileReader {
                 rule.by = placed(lowest != nullptr ? *lowest : *highest, "the quantity to choose by");
             }
             rule.chance = file_.number_or(*table, "chance", 1.0, 0.0, 1.0);
-            rule.once = file_.truth_or(*table, "once", false);
-            rule.every = static_cast<int>(file_.whole_or(*table, "every", 1, 1, 1'000));
+            rule.once = file_.boolean_or(*table, "once", false);
+            rule.every = static_cast<int>(file_.integer_or(*table, "every", 1, 1, 1'000));
             rule.from_level = level_key(*table);
             profile.rules.push_back(std::move(rule));
         }
@@ -258,7 +258,7 @@ class ProfileReader {
     }
 
     int level_key(const DataNode& table) const {
-        return static_cast<int>(file_.whole_or(table, "from_level", lowest_level, lowest_level, highest_level));
+        return static_cast<int>(file_.integer_or(table, "from_level", lowest_level, lowest_level, highest_level));
     }
 
     void read_suggestions(const DataNode& root, Profile& profile) const {
@@ -329,9 +329,9 @@ class ProfileReader {
                 if (chosen_ == by_search || limits_in_levels(chosen_)) keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
                 file_.allow_only(value, keys);
                 if (const DataNode* depth = value.find("depth"))
-                    level.depth = static_cast<int>(file_.whole(*depth, "'depth'", 1, max_depth));
+                    level.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
                 if (const DataNode* nodes = value.find("nodes"))
-                    level.nodes = static_cast<std::uint64_t>(file_.whole(*nodes, "'nodes'", 1, 1'000'000'000'000));
+                    level.nodes = static_cast<std::uint64_t>(file_.integer(*nodes, "'nodes'", 1, 1'000'000'000'000));
                 if (const DataNode* seconds = value.find("seconds"))
                     level.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
                 if (const DataNode* share = value.find("overlooks"))
@@ -340,9 +340,9 @@ class ProfileReader {
                     level.noise = file_.number(*noise, "'noise'", 0.0, 1000.0);
                 if (const DataNode* lost = value.find("most_lost"))
                     level.most_lost = file_.number(*lost, "'most_lost'", 0.0, 1000.0);
-                if (const DataNode* sees = value.find("sees_wins")) level.sees_wins = file_.truth(*sees, "'sees_wins'");
+                if (const DataNode* sees = value.find("sees_wins")) level.sees_wins = file_.boolean(*sees, "'sees_wins'");
                 if (const DataNode* sees = value.find("sees_losses"))
-                    level.sees_losses = file_.truth(*sees, "'sees_losses'");
+                    level.sees_losses = file_.boolean(*sees, "'sees_losses'");
                 const int number = std::stoi(key);
                 if (number >= sees_wins_from_level && level.sees_wins == false)
                     file_.fail(*value.find("sees_wins"), "from level 3 on a win in one is never missed", "true");
@@ -354,9 +354,9 @@ class ProfileReader {
             file_.require_table(*table, "'follow'", "[follow]");
             file_.allow_only(*table, {"least", "most", "after"});
             FollowText follow;
-            follow.least = static_cast<int>(file_.whole_or(*table, "least", lowest_level, lowest_level, highest_level));
-            follow.most = static_cast<int>(file_.whole_or(*table, "most", highest_level, lowest_level, highest_level));
-            follow.after = static_cast<int>(file_.whole_or(*table, "after", 1, 1, 100));
+            follow.least = static_cast<int>(file_.integer_or(*table, "least", lowest_level, lowest_level, highest_level));
+            follow.most = static_cast<int>(file_.integer_or(*table, "most", highest_level, lowest_level, highest_level));
+            follow.after = static_cast<int>(file_.integer_or(*table, "after", 1, 1, 100));
             if (follow.most < follow.least)
                 file_.fail(*table, "the least level is above the most", "least = 2, most = 8");
             if (profile.level < follow.least || profile.level > follow.most)
@@ -370,7 +370,7 @@ class ProfileReader {
 
     void read_book(const DataNode& root, Profile& profile) const {
         profile.book_from_level =
-            static_cast<int>(file_.whole_or(root, "book_from_level", lowest_level, lowest_level, highest_level));
+            static_cast<int>(file_.integer_or(root, "book_from_level", lowest_level, lowest_level, highest_level));
         for (const DataNode* table : file_.tables(root, "book", most_book_entries)) {
             file_.allow_only(*table, {"position", "moves", "replies"});
             BookEntry entry;
@@ -420,7 +420,7 @@ OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {
     OpponentSpec spec;
     spec.name = profile.source;
     spec.level = level;
-    if (level) check_level(spec.name, *level);
+    if (level) check_level(*level);
     spec.profile = std::make_shared<const Profile>(std::move(profile));
     return spec;
 }

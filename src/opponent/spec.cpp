@@ -46,7 +46,7 @@ OpponentSpec read_opponent(std::string_view text, std::span<const ChooserInfo> k
     if (!chooser->has_levels)
         throw InputError("level", "the opponent " + quoted(spec.name) + " has no levels",
                          "no level, or another opponent");
-    check_level(spec.name, level);
+    check_level(level);
     spec.level = level;
     return spec;
 }
@@ -56,9 +56,9 @@ std::string opponent_text(const OpponentSpec& spec) {
     return level == highest_level ? spec.name : spec.name + "@" + std::to_string(level);
 }
 
-void check_level(std::string_view opponent, int level) {
+void check_level(int level) {
     if (level < lowest_level || level > highest_level)
-        throw InputError("level", std::to_string(level) + " is out of range for " + quoted(opponent), level_range());
+        throw InputError("level", std::to_string(level) + " is out of range", level_range());
 }
 
 }  // namespace arvek

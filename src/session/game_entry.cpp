@@ -29,8 +29,9 @@ void check_value(const ParameterInfo& info, const std::string& value) {
                         value.find_first_not_of("0123456789", value[0] == '-' && value.size() > 1 ? 1 : 0) ==
                             std::string::npos;
     if (!digits) throw InputError(option, in_quotes(value) + " is no integer", info.range_text());
-    if (read.ec != std::errc{} || number < info.least || number > info.most)
-        throw InputError(option, in_quotes(value) + " is out of range", info.range_text());
+    if (read.ec != std::errc{}) throw InputError(option, in_quotes(value) + " is out of range", info.range_text());
+    if (number < info.least || number > info.most)
+        throw InputError(option, std::to_string(number) + " is out of range", info.range_text());
 }
 
 }  // namespace

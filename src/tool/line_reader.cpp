@@ -23,7 +23,7 @@ namespace {
 /// Set by the signal handler, and asked by every thread that plays.
 std::atomic<int> interrupt_flag = 0;
 static_assert(std::atomic<int>::is_always_lock_free, "a signal handler may touch nothing else");
-/// An interrupt also makes this pipe readable, so that it can not slip in between a look at the flag and a wait.
+/// An interrupt also makes this pipe readable, so that it cannot slip in between a look at the flag and a wait.
 std::array<int, 2> wake_pipe{-1, -1};
 
 void note_interrupt(int) {

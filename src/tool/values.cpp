@@ -31,7 +31,7 @@ std::int64_t integer_value(std::string_view option, std::string_view text, std::
             !text.empty() && text.find_first_not_of("0123456789", text[0] == '-' ? 1 : 0) == std::string_view::npos;
         throw InputError(option, in_quotes(text) + (digits ? " is out of range" : " is no integer"), range);
     }
-    if (number < least || number > most) throw InputError(option, in_quotes(text) + " is out of range", range);
+    if (number < least || number > most) throw InputError(option, std::to_string(number) + " is out of range", range);
     return number;
 }
 

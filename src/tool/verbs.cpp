@@ -105,27 +105,28 @@ OpponentSpec opponent_named(const std::string& text, const Session& session) {
 namespace {
 
 /// Takes an option of a chooser from the command line.
-void set_option(OpponentSpec& spec, const ChooserInfo& info, const std::string& where, const std::string& name,
+void set_option(OpponentSpec& spec, const Session& session, const ChooserInfo& info, const std::string& where, const std::string& name,
                 const std::string& value) {
     for (const OptionInfo& option : info.options) {
         if (option.name != name) continue;
-        try {
-            spec.options.put(name, read_option(option, value));
-        } catch (const InputError&) {
-            throw InputError(where, in_quotes(value) + " is not what '" + name + "' takes", option.range_text());
-        }
+        spec.options.put(name, read_option(option, value, where));
         return;
     }
-    std::vector<std::string> names;
+    // Perhaps another opponent is meant, or another option.
+    std::vector<std::string> names, owners;
     for (const OptionInfo& option : info.options) names.push_back(option.name);
-    if (names.empty())
-        throw InputError(where, in_quotes(spec.name) + " has no options, so no '" + name + "'", "the opponent standard");
+    for (const ChooserInfo& other : session.game().kit.choosers.infos())
+        for (const OptionInfo& option : other.options)
+            if (option.name == name) owners.push_back(other.name);
     const std::string nearest = nearest_of(name, names);
     throw InputError(where, in_quotes(spec.name) + " has no option " + in_quotes(name),
-                     (nearest.empty() ? "" : nearest + ", perhaps; it has ") + any_of_text(names));
+                     !owners.empty()    ? "the opponent " + any_of_text(owners)
+                     : !nearest.empty() ? nearest + ", perhaps; it has " + any_of_text(names)
+                     : !names.empty()   ? any_of_text(names)
+                                        : "no option");
 }
 
-void set_options(OpponentSpec& spec, const ChooserInfo& info, const Arguments& arguments) {
+void set_options(OpponentSpec& spec, const Session& session, const ChooserInfo& info, const Arguments& arguments) {
     for (const bool on : {false, true})
         for (const std::string& name : on ? arguments.with : arguments.without) {
             const std::string option = on ? "--with" : "--without";
@@ -136,10 +137,10 @@ void set_options(OpponentSpec& spec, const ChooserInfo& info, const Arguments& a
                     option, "there is no technique " + in_quotes(name),
                     (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(technique_names()));
             }
-            set_option(spec, info, option, name, on ? "true" : "false");
+            set_option(spec, session, info, option, name, on ? "true" : "false");
         }
-    if (arguments.threads) set_option(spec, info, "--threads", "threads", *arguments.threads);
-    if (arguments.memory) set_option(spec, info, "--memory", "memory", *arguments.memory);
+    if (arguments.threads) set_option(spec, session, info, "--threads", "threads", *arguments.threads);
+    if (arguments.memory) set_option(spec, session, info, "--memory", "memory", *arguments.memory);
     std::vector<std::string> given;
     for (const std::string& text : arguments.options) {
         const auto equals = text.find('=');
@@ -149,7 +150,7 @@ void set_options(OpponentSpec& spec, const ChooserInfo& info, const Arguments& a
         if (std::find(given.begin(), given.end(), name) != given.end())
             throw InputError("--option " + name, "it is given twice", "one value");
         given.push_back(name);
-        set_option(spec, info, "--option " + name, name, text.substr(equals + 1));
+        set_option(spec, session, info, "--option " + name, name, text.substr(equals + 1));
     }
 }
 
@@ -169,7 +170,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
         spec.level = static_cast<int>(integer_value("--level", *arguments.level, lowest_level, highest_level));
         if (!info.has_levels) throw InputError("--level", in_quotes(spec.name) + " has no levels", "no level");
     }
-    set_options(spec, info, arguments);
+    set_options(spec, session, info, arguments);
     spec.margins = !arguments.win_or_loss;
     if (arguments.win_or_loss && !info.looks_ahead)
         throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",

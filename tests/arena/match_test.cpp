@@ -229,7 +229,7 @@ TEST(Match, WhatWasPlayedBeforeIsNotPlayedAgainAndCountsOnce) {
 }
 
 TEST(SequentialTest, NamesTheWorseOneNoOftenerThanItsErrorRate) {
-    // The lead that settles it: the smallest whole number from log(0.95 / 0.05) / log(0.55 / 0.45) = 14.67 on.
+    // The lead that settles it: the smallest integer from log(0.95 / 0.05) / log(0.55 / 0.45) = 14.67 on.
     const SequentialTest test;
     EXPECT_EQ(test.lead_needed(), 15);
     Random random(1);

@@ -38,11 +38,11 @@ std::string complaint(const std::function<void(const DataFile&)>& ask, const std
 TEST(DataFile, GivesValuesWithTheirPlaces) {
     const DataFile file(text, "weir.toml");
     EXPECT_EQ(file.text(file.required(file.root(), "name", ""), "name"), "The Weir");
-    EXPECT_EQ(file.whole_or(file.root(), "depth", 0, 1, 9), 3);
-    EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "a whole number is a number";
+    EXPECT_EQ(file.integer_or(file.root(), "depth", 0, 1, 9), 3);
+    EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "a integer is a number";
     EXPECT_EQ(file.number_or(file.root(), "share", 0, 0, 1), 0.25);
-    EXPECT_TRUE(file.truth_or(file.root(), "open", false));
-    EXPECT_EQ(file.whole_or(file.root(), "missing", 7, 1, 9), 7);
+    EXPECT_TRUE(file.boolean_or(file.root(), "open", false));
+    EXPECT_EQ(file.integer_or(file.root(), "missing", 7, 1, 9), 7);
     EXPECT_EQ(file.root().find("gate")->find("upper")->find("width")->place.line, 9);
     EXPECT_EQ(file.root().find("gate")->find("upper")->find("width")->place.column, 9);
     const auto boats = file.tables(file.root(), "boat", 5);
@@ -66,14 +66,14 @@ TEST(DataFile, EveryComplaintNamesFileLineAndColumn) {
         }),
         "weir.toml, line 3, column 1: there is no key 'depth' (expected dept, perhaps; there are name, dept, share, "
         "open, list, gate or boat)");
-    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "depth", 0, 4, 9); }),
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.integer_or(root(file), "depth", 0, 4, 9); }),
               "weir.toml, line 3, column 9: 'depth' = 3 is out of range (expected 4 to 9)");
-    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.whole_or(root(file), "share", 0, 4, 9); }),
+    EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.integer_or(root(file), "share", 0, 4, 9); }),
               "weir.toml, line 4, column 9: 'share' is not an integer (expected 4 to 9)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.number_or(root(file), "name", 0, 0, 1); }),
               "weir.toml, line 2, column 8: 'name' is not a number (expected 0 to 1)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.text_or(root(file), "open", ""); }),
-              "weir.toml, line 5, column 8: 'open' is not a text (expected a string in quotes)");
+              "weir.toml, line 5, column 8: 'open' is not a string (expected a string in quotes)");
     EXPECT_EQ(complaint([&](const DataFile& file) { (void)file.tables(root(file), "name", 5); }),
               "weir.toml, line 2, column 8: 'name' is not a list of tables (expected [[name]] before each)");
     EXPECT_NE(complaint([&](const DataFile& file) { (void)file.tables(root(file), "list", 5); }).find("line 6"),

@@ -133,7 +133,7 @@ TEST(Nightwatch, AMapSaysWhereItIsWrong) {
     says("w..\ntitle: late\nW..\n", "the title comes after the map");
     says(std::string(31, '.') + "\n", "at most 30");
     says("w" + std::string(21, 'r') + "\nW" + std::string(21, '.') + "\n", "more than 20 pieces");
-    says(std::string("w.\0\nW..\n", 8), "can not be shown");
+    says(std::string("w.\0\nW..\n", 8), "cannot be shown");
     std::string tall = "w\nW\n";
     for (int i = 0; i < 30; ++i) tall += ".\n";
     says(tall, "more than 30 rows");

@@ -166,9 +166,9 @@ TEST(Scuffle, ACrewFileSaysWhereItIsWrong) {
     says("name = \n", "crew.toml, line 1, column");
     says(with("stamina = 20", "stamna = 20"), "line 4, column 1: there is no key 'stamna' (expected stamina, perhaps");
     says(with("stamina = 20", "stamina = 1000"), "'stamina' = 1000 is out of range (expected 1 to 999)");
-    says(with("stamina = 20", "stamina = \"20\""), "line 4, column 11: 'stamina' is not a whole number");
+    says(with("stamina = 20", "stamina = \"20\""), "line 4, column 11: 'stamina' is not an integer");
     says(with("stamina = 20\n", ""), "there is no key 'stamina'");
-    says(with("\"Ann\"", "\"Ann Lee\""), "can not stand in a move");
+    says(with("\"Ann\"", "\"Ann Lee\""), "cannot stand in a move");
     says(with("element = \"song\"", "element = \"sogn\""),
          "there is no element 'sogn' (expected rope, water, smoke or song");
     says(with("target = \"one mate\"", "target = \"mate\""), "there is no target 'mate'");

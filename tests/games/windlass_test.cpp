@@ -35,7 +35,7 @@ TEST(Windlass, SeesLinesOnTheRimAndThroughTheHub) {
     EXPECT_FALSE(won(even, "./TT.TAA.. A 0 1"));
 }
 
-TEST(Windlass, ASideThatCanNotSlideLoses) {
+TEST(Windlass, ASideThatCannotSlideLoses) {
     const Windlass game({4, 2});
     // Five places; Teal holds posts 1 and 3, Amber 2 and 4, the hub is free: Teal can slide to it.
     EXPECT_FALSE(game.outcome(game.read_position("./TATA T 0 0")).has_value());

@@ -45,7 +45,7 @@ TEST(Profile, EveryMistakeIsOneLineWithItsPlace) {
     const std::vector<Mistake> mistakes{
         {"levle = 3\n", "own.toml, line 4, column 1: there is no key 'levle' (expected level, perhaps;"},
         {"level = 11\n", "own.toml, line 4, column 9: 'level' = 11 is out of range (expected 1 to 10)"},
-        {"level = 'high'\n", "own.toml, line 4, column 9: 'level' is not a whole number"},
+        {"level = 'high'\n", "own.toml, line 4, column 9: 'level' is not an integer"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'target stamna', below = 3 }\n",
          "own.toml, line 6, column 21: there is no quantity 'target stamna' (expected target stamina, perhaps;"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'harm', below = 'powr' }\n",
@@ -81,7 +81,7 @@ TEST(Profile, EveryMistakeIsOneLineWithItsPlace) {
          "own.toml, line 4, column 2: 'temperament' means nothing to this chooser"},
         {"[levels.11]\nnoise = 1\n", "own.toml, line 4, column 9: there is no key '11'"},
         {"[levels.3]\nsees_wins = false\n",
-         "own.toml, line 5, column 13: from level 3 on a win in one is never overlooked"},
+         "own.toml, line 5, column 13: from level 3 on a win in one is never missed"},
         {"[levels.3]\ndepth = 2\n", "own.toml, line 5, column 1: there is no key 'depth'"},
         {"[follow]\nleast = 5\nmost = 3\n", "own.toml, line 4, column 1: the least level is above the most"},
         {"[[book]]\nreplies = { 'haul:Bram' = 1 }\n", "own.toml, line 4, column 1: an entry of the book needs"},

@@ -70,20 +70,20 @@ class DataFile {
     const DataNode& required(const DataNode& table, const std::string& key, const std::string& example) const;
     void require_table(const DataNode& node, const std::string& what, const std::string& example) const;
     const std::string& text(const DataNode& node, const std::string& what) const;
-    bool truth(const DataNode& node, const std::string& what) const;
-    std::int64_t whole(const DataNode& node, const std::string& what, std::int64_t least, std::int64_t most) const;
+    bool boolean(const DataNode& node, const std::string& what) const;
+    std::int64_t integer(const DataNode& node, const std::string& what, std::int64_t least, std::int64_t most) const;
     double number(const DataNode& node, const std::string& what, double least, double most) const;
     /// The place of the node's text among the names.
     std::size_t choice(const DataNode& node, const std::string& what, const std::vector<std::string>& names) const;
     /// The tables of [[key]]; none where the key is not there.
     std::vector<const DataNode*> tables(const DataNode& table, const std::string& key, std::size_t most) const;
 
-    /// The value of a key, or `standard` where it is not there.
-    std::int64_t whole_or(const DataNode& table, const std::string& key, std::int64_t standard, std::int64_t least,
+    /// The value of a key, or `otherwise` where it is not there.
+    std::int64_t integer_or(const DataNode& table, const std::string& key, std::int64_t otherwise, std::int64_t least,
                           std::int64_t most) const;
-    double number_or(const DataNode& table, const std::string& key, double standard, double least, double most) const;
-    bool truth_or(const DataNode& table, const std::string& key, bool standard) const;
-    std::string text_or(const DataNode& table, const std::string& key, const std::string& standard) const;
+    double number_or(const DataNode& table, const std::string& key, double otherwise, double least, double most) const;
+    bool boolean_or(const DataNode& table, const std::string& key, bool otherwise) const;
+    std::string text_or(const DataNode& table, const std::string& key, const std::string& otherwise) const;
 
    private:
     std::string source_;

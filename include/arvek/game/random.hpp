@@ -33,7 +33,7 @@ class Random {
         return result;
     }
 
-    /// A whole number from 0 to `bound` - 1, each equally likely. Requires bound >= 1.
+    /// An integer from 0 to `bound` - 1, each equally likely. Requires bound >= 1.
     /// Source: Lemire (2019), "Fast Random Integer Generation in an Interval".
     constexpr std::uint64_t below(std::uint64_t bound) {
         const std::uint64_t reject_under = (0 - bound) % bound;

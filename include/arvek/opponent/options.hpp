@@ -64,8 +64,8 @@ class Options {
     std::map<std::string, OptionValue> values_;
 };
 
-/// The value that a text stands for. Throws InputError, naming the option, when it is none or out of range.
-OptionValue read_option(const OptionInfo& info, std::string_view text);
+/// The value that a text stands for. Throws InputError, which names `where`, when it is none or out of range.
+OptionValue read_option(const OptionInfo& info, std::string_view text, std::string_view where);
 
 /// What is wrong with a value for an option, as a sentence; empty where nothing is. An integer does for a number.
 std::string what_is_wrong(const OptionInfo& info, const OptionValue& value);

@@ -49,6 +49,6 @@ OpponentSpec read_opponent(std::string_view text, std::span<const ChooserInfo> k
 std::string opponent_text(const OpponentSpec& spec);
 
 /// Throws InputError for a level that is not one of 1 to 10.
-void check_level(std::string_view opponent, int level);
+void check_level(int level);
 
 }  // namespace arvek

@@ -37,10 +37,15 @@ class SearchChooser final : public Chooser<G> {
     explicit SearchChooser(Search search) : search_(std::move(search)) {}
 
     Decision<typename G::Move> choose(const Choice<G>& now) override {
-        return search_.decide(now.position, now.limits, now.request, now.earlier);
+        SearchRequest<typename G::Move> request = now.request;
+        if (chooses_by_seed && request.ranking == Ranking::Equals) request.ranking = Ranking::Best;
+        return search_.decide(now.position, now.limits, request, now.earlier);
     }
 
    private:
+    /// The standard search looks at the first moves in an order drawn from the seed, so it need not tell equals apart.
+    static constexpr bool chooses_by_seed = std::is_same_v<Search, Standard<G>>;
+
     Search search_;
 };
 
