@@ -19,6 +19,7 @@ class HandWrittenWindlass {
 
     int solve(int depth) {
         nodes_ = 1;
+        path_[0] = key(0, 0, pegs_, pegs_);
         int best = -limit;
         for (int place = 0; place <= posts_; ++place) {
             const int alpha = best > -limit ? best - 1 : best;
@@ -32,6 +33,18 @@ class HandWrittenWindlass {
 
    private:
     static constexpr int limit = 2'100'000'000;
+
+    static std::uint64_t key(unsigned own, unsigned others, int hand, int others_hand) {
+        return own | std::uint64_t{others} << 16 | static_cast<std::uint64_t>(hand) << 32 |
+               static_cast<std::uint64_t>(others_hand) << 40;
+    }
+
+    /// Whether the position stood on the line before, with the same side to move.
+    bool repeats(std::uint64_t position, int ply) const {
+        for (int before = ply - 2; before >= 0; before -= 2)
+            if (path_[before] == position) return true;
+        return false;
+    }
 
     bool has_line(unsigned pegs) const {
         const unsigned rim = pegs & rim_, twice = twice_round(rim);
@@ -66,7 +79,10 @@ class HandWrittenWindlass {
         if (has_line(others)) return -(1'000'010'000 - ply);
         const unsigned free = (rim_ | hub_) & ~(own | others);
         if (hand == 0 && !can_slide(own, free)) return -(1'000'010'000 - ply);
+        const std::uint64_t position = key(own, others, hand, others_hand);
+        if (repeats(position, ply)) return 0;
         if (depth == 0) return promise(own, free) - promise(others, free);
+        path_[ply] = position;
         int best = -limit;
         if (hand > 0) {
             for (unsigned left = free; left != 0; left &= left - 1) {
@@ -100,6 +116,7 @@ class HandWrittenWindlass {
     int posts_, pegs_;
     unsigned hub_, rim_ = 0;
     unsigned near_[13] = {};
+    std::uint64_t path_[64] = {};
     std::uint64_t nodes_ = 0;
 };
 

@@ -39,8 +39,8 @@ class ValueChecker {
     /// Shallow alpha-beta and the standard search against plain minimax.
     void compare_searches() {
         constexpr std::uint64_t most_nodes = 30'000;
-        const auto minimax = made("minimax", {}), alphabeta = made("alphabeta", {});
-        const auto standard = made("standard", Options().set("table", false).set("quiescence", false));
+        const auto minimax = made("minimax", even()), alphabeta = made("alphabeta", even());
+        const auto standard = made("standard", even().set("table", false).set("quiescence", false));
         if (!minimax || !alphabeta || !standard) return;
         Random random(derived_seed(options_.seed, 1'000'003));
         for (int i = 0; i < options_.compared; ++i) {
@@ -247,6 +247,9 @@ class ValueChecker {
         if (info == nullptr || !ChooserSet::why_not(game_, *info).empty()) return nullptr;
         return kit_.choosers.make(game_, name, {options});
     }
+
+    /// Repetition as the rules have it.
+    static Options even() { return Options().set("avoid_repetition", false); }
 
     static Decision<Move> decided(Chooser<AnyGame>& chooser, const Position& position, const Limits& limits) {
         return chooser.choose({position, {}, limits, {}});

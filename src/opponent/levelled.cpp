@@ -72,6 +72,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             } else if (level_.weakens()) {
                 pick(decision, derived_seed(request.seed, 1));
             }
+            if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
             keep_from_the_worst(decision, position);
         }
         chooser_->remember(now, decision);
@@ -143,6 +144,25 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 if (other && !decision.chosen_by.empty()) decision.chosen_by = decision.ranked[i].reason;
                 return;
             }
+    }
+
+    /// Where positions repeat: what was overlooked, or noise, must not have it go back and forth without end. A move that
+    /// only repeats a position of the game gives way to the best that does not, unless that is surely lost.
+    void keep_from_going_round(Decision<AnyMove>& decision, const Choice<AnyGame>& now) const {
+        if (draw_at_occurrence_of(game_) == 0) return;
+        const auto repeats = [&](const AnyMove& move) {
+            AnyPosition after = now.position;
+            game_.play(after, move);
+            return after == now.position ||
+                   std::find(now.earlier.begin(), now.earlier.end(), after) != now.earlier.end();
+        };
+        if (!repeats(decision.move)) return;
+        for (const bool seen : {true, false})
+            for (const auto& entry : decision.ranked)
+                if (sees(decision, entry.move) == seen && !entry.score.is_proven_loss() && !repeats(entry.move)) {
+                    insist(decision, AnyMove(entry.move), "the move chosen first would only repeat a position");
+                    return;
+                }
     }
 
     /// What no level from a certain one on does, of the move that is played: pass by a win in one, or let the rival have

@@ -22,12 +22,16 @@ OptionInfo evaluator_option() {
     return {"evaluator", std::string("game"), 0, 0, "what says how good a position is; game: the game's own evaluation"};
 }
 
+OptionInfo repetition_option() {
+    return {"avoid_repetition", true, 0, 0, "whether a draw by repetition counts as a little less than even"};
+}
+
 std::vector<OptionInfo> options_of_standard() {
     std::vector<OptionInfo> options{
         {"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
         {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
         {"keep_table", false, 0, 0, "whether a decision may use what earlier ones left in the table"},
-        evaluator_option()};
+        evaluator_option(), repetition_option()};
     Techniques defaults;
     for (const std::string& name : technique_names())
         options.push_back({name, *technique_named(defaults, name), 0, 0, "a technique of the search"});
@@ -57,8 +61,8 @@ std::vector<ChooserInfo> all_built_in() {
     infos[2].needs = {Ability::Suggesters};
     infos[3].name = "features";
     infos[3].about = "one ply, all moves, features with the weights of a profile";
-    infos.push_back(search_info("minimax", "every line to the depth; the reference", {evaluator_option()}));
-    infos.push_back(search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option()}));
+    infos.push_back(search_info("minimax", "every line to the depth; the reference", {evaluator_option(), repetition_option()}));
+    infos.push_back(search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
     infos.push_back(search_info("standard", "the search to take for play", options_of_standard()));
     return infos;
 }

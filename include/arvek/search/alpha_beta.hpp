@@ -58,6 +58,7 @@ class AlphaBeta<G, S> {
         tree_.ends = detail::EndScores(request.margins);
         tree_.watched = request.tree;
         tree_.inner_nodes = 0;
+        tree_.repetition = request.repetition;
         if constexpr (RepeatingGame<G>) tree_.line_of_play.begin(tree_.game, earlier, position);
         auto decision = detail::decide_by_tree(tree_.game, tree_, tree_.budget, position, limits, request, {},
                                                tree_.evaluator);
@@ -85,9 +86,12 @@ class AlphaBeta<G, S> {
         bool visits = true;             ///< moves are given one at a time
         std::uint64_t inner_nodes = 0;  ///< every other node is a leaf: fewer to count
         detail::LineOfPlay<G> line_of_play{};
+        Score repetition{};  ///< for the decider
+        Player decider = Player::First;
 
         void prepare(int depth) {
             detail::provide_frames(frames, depth);
+            if constexpr (RepeatingGame<G>) line_of_play.prepare(depth);
             frames[static_cast<std::size_t>(depth)].line.clear();  // and never has one
             horizon_frame = &frames[static_cast<std::size_t>(depth)];
             cut_by_depth = false;
@@ -98,6 +102,7 @@ class AlphaBeta<G, S> {
 
         detail::FirstMoveScore search_move(Position& position, Player player, const Move& move,
                                            const detail::RootWindow& window) {
+            decider = player;
             return window.judged(watched == nullptr
                                      ? after<false>(position, player, move, frames[1], window.alpha(), window.ceiling)
                                      : shown(position, player, move, frames[1], window.alpha(), window.ceiling));
@@ -136,7 +141,7 @@ class AlphaBeta<G, S> {
                 if (line_of_play.applies() && line_of_play.place_before(game, next, frame.ply) >= 0) {
                     frame.line.clear();
                     if constexpr (Watched) watched->note(Fate::Repetition);
-                    return Score{};
+                    return player == decider ? repetition : -repetition;
                 }
             }
             const Player mover = game.player_to_move(next);
@@ -171,7 +176,7 @@ class AlphaBeta<G, S> {
             frame.line.clear();
             Score best = Score::lowest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.push(position);
+                if (line_of_play.applies()) line_of_play.put(next_frame.ply - 1, position);
             // Takes the score of a move into account; false when it refutes the position.
             const auto go_on_after = [&](const Move& move, Score score) {
                 best = std::max(best, score);
@@ -195,8 +200,6 @@ class AlphaBeta<G, S> {
                 }
             }
             if (!visited) visit_list<Watched>(position, player, frame, next_frame, alpha, beta, go_on_after);
-            if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.pop();
             return best;
         }
 

@@ -51,8 +51,8 @@ class Minimax<G> {
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_,        evaluator_.get(), budget, detail::EndScores(request.margins),
-                  request.tree, Player::First,    {},     {}};
+        Tree tree{game_,        evaluator_.get(),   budget, detail::EndScores(request.margins),
+                  request.tree, request.repetition, Player::First, {}, {}};
         if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
         return detail::decide_by_tree(game_, tree, budget, position, limits, request, {}, evaluator_.get());
     }
@@ -64,6 +64,7 @@ class Minimax<G> {
         detail::Budget& budget;
         detail::EndScores ends;
         SearchedTree<Move>* watched;
+        Score repetition;  ///< for the decider
         Player decider;
         std::vector<detail::PlyFrame<Move>> frames;
         detail::LineOfPlay<G> line_of_play;
@@ -73,6 +74,7 @@ class Minimax<G> {
         void prepare(int depth) {
             depth_asked = depth;
             detail::provide_frames(frames, depth);
+            if constexpr (RepeatingGame<G>) line_of_play.prepare(depth);
             cut_by_depth = false;
         }
         bool reached_horizon() const { return cut_by_depth; }
@@ -107,7 +109,7 @@ class Minimax<G> {
                 if (line_of_play.applies() && line_of_play.place_before(game, position, ply) >= 0) {
                     ++budget.leaves;
                     if (shown) watched->note(Fate::Repetition);
-                    return {};
+                    return repetition;
                 }
             }
             if (depth == 0) {
@@ -124,17 +126,15 @@ class Minimax<G> {
             const bool largest = player == decider;
             Score best = largest ? Score::lowest() : Score::highest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.push(position);
+                if (line_of_play.applies()) line_of_play.put(ply, position);
             for (const Move& move : frame.moves) {
                 const Score score = after(position, player, move, depth - 1, ply + 1);
-                if (budget.stopped()) break;
+                if (budget.stopped()) return best;
                 if (largest ? score > best : score < best) {
                     best = score;
                     frame.set_line(move, frames[static_cast<std::size_t>(ply) + 1].line);
                 }
             }
-            if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.pop();
             return best;
         }
     };

@@ -14,6 +14,7 @@
 #include "arvek/search/alpha_beta.hpp"
 #include "arvek/search/minimax.hpp"
 #include "arvek/search/position_features.hpp"
+#include "arvek/search/reluctance.hpp"
 #include "arvek/search/standard.hpp"
 
 namespace arvek::detail {
@@ -34,11 +35,18 @@ StandardOptions standard_options(const Options& options);
 template <Game G, class Search>
 class SearchChooser final : public Chooser<G> {
    public:
-    explicit SearchChooser(Search search) : search_(std::move(search)) {}
+    /// `avoids_repetition`: a draw by it counts as a little less than even.
+    SearchChooser(const G& game, Search search, std::shared_ptr<const Evaluator<G>> evaluator, bool avoids_repetition)
+        : game_(game),
+          search_(std::move(search)),
+          evaluator_(std::move(evaluator)),
+          avoids_repetition_(avoids_repetition) {}
 
     Decision<typename G::Move> choose(const Choice<G>& now) override {
         SearchRequest<typename G::Move> request = now.request;
         if (chooses_by_seed && request.ranking == Ranking::Equals) request.ranking = Ranking::Best;
+        if constexpr (RepeatingGame<G>)
+            if (avoids_repetition_) request.repetition = reluctance_to_repeat(game_, now.position, evaluator_.get());
         return search_.decide(now.position, now.limits, request, now.earlier);
     }
 
@@ -46,7 +54,10 @@ class SearchChooser final : public Chooser<G> {
     /// The standard search looks at the first moves in an order drawn from the seed, so it need not tell equals apart.
     static constexpr bool chooses_by_seed = std::is_same_v<Search, Standard<G>>;
 
+    G game_;
     Search search_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+    bool avoids_repetition_;
 };
 
 template <Game G>
@@ -78,13 +89,14 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
         } else {
             add(info, [evaluators, name = info.name](const AnyGame& any, const ChooserSetup& setup) {
                 const G& game = any.get<G>();
-                auto evaluator = evaluator_for(game, any, setup, *evaluators);
+                const auto evaluator = evaluator_for(game, any, setup, *evaluators);
                 const auto by = [&]<class Search>(Search search) {
-                    return erased_chooser<G>(std::make_unique<SearchChooser<G, Search>>(std::move(search)));
+                    return erased_chooser<G>(std::make_unique<SearchChooser<G, Search>>(
+                        game, std::move(search), evaluator, setup.options.boolean("avoid_repetition")));
                 };
-                if (name == "minimax") return by(Minimax<G>(game, std::move(evaluator)));
-                if (name == "alphabeta") return by(AlphaBeta<G>(game, std::move(evaluator)));
-                return by(Standard<G>(game, standard_options(setup.options), std::move(evaluator)));
+                if (name == "minimax") return by(Minimax<G>(game, evaluator));
+                if (name == "alphabeta") return by(AlphaBeta<G>(game, evaluator));
+                return by(Standard<G>(game, standard_options(setup.options), evaluator));
             });
         }
     }

@@ -37,14 +37,20 @@ class LineOfPlay {
     /// Where a position `ply` plies after the root stands; what stands before it came earlier.
     int place_of(int ply) const { return root_ply_ + ply; }
 
-    void push(const Position& position) { path_.push_back(position); }
-    void pop() { path_.pop_back(); }
+    /// Before a search to that many plies.
+    void prepare(int plies) {
+        const auto wanted = static_cast<std::size_t>(root_ply_ + plies) + 2;
+        if (applies_ && path_.size() < wanted) path_.resize(wanted);
+    }
+    /// The line goes on through a position that is `ply` plies after the root.
+    void put(int ply, const Position& position) { path_[static_cast<std::size_t>(root_ply_ + ply)] = position; }
 
     /// The latest place where a position, met `ply` plies after the root, stood before; -1 if it is new.
     int place_before(const G& game, const Position& position, int ply) const {
-        int place = root_ply_ + ply - 1;
-        while (place >= root_ply_ && !(path_[static_cast<std::size_t>(place)] == position)) --place;
-        if (place >= root_ply_) return place;
+        const Position* const root = path_.data() + root_ply_;
+        for (const Position* before = root + ply - 1; before >= root; --before)
+            if (*before == position) return static_cast<int>(before - path_.data());
+        int place = root_ply_ - 1;
         if constexpr (HashedGame<G>)
             if (!met_before_root_.empty() && !met_before_root_[game.hash(position) % parts_of_hash]) return -1;
         while (place >= 0 && !(path_[static_cast<std::size_t>(place)] == position)) --place;

@@ -75,6 +75,8 @@ struct StandardTree {
     SearchedTree<Move>* watched;
     WorkInHand* shared;           ///< of several threads; null for one
     LineOfPlay<G> line_of_play{};
+    Score repetition;  ///< what a draw by it counts for the decider
+    Player decider = Player::First;
     int earliest_rest = no_rest;  ///< the earliest place of the line that a draw by repetition below rests on
     bool cut_by_depth = false;    ///< whether a line below was
     int depth_asked = 0;
@@ -90,7 +92,8 @@ struct StandardTree {
           budget(budget_used),
           ends(request.margins),
           watched(request.tree),
-          shared(work_shared) {
+          shared(work_shared),
+          repetition(request.repetition) {
         memory.forget();
         use.hint = use.hint && hints && wants_used<Ability::OrderHint>(game);
         use.quiescence = use.quiescence && ForcingGame<G> && wants_used<Ability::ForcingMoves>(game);
@@ -102,11 +105,13 @@ struct StandardTree {
 
     void prepare(int depth) {
         provide_frames(memory.frames, depth + (use.quiescence ? quiescence_plies : 0) + 1);
+        if constexpr (repeats) line_of_play.prepare(depth + 1);
         cut_by_depth = false;
         depth_asked = depth;
     }
 
     FirstMoveScore search_move(Position& position, Player player, const Move& move, const RootWindow& window) {
+        decider = player;
         const Score alpha = window.alpha();
         const bool tests =
             use.pvs && window.ranking != Ranking::All && window.best > Score::lowest() && alpha > Score::lowest();
@@ -145,7 +150,7 @@ struct StandardTree {
                     ++budget.leaves;
                     earliest_rest = std::min(earliest_rest, place);
                     if constexpr (Watched) watched->note(Fate::Repetition);
-                    return Score{};
+                    return player == decider ? repetition : -repetition;
                 }
             }
         }
@@ -167,11 +172,9 @@ struct StandardTree {
             return evaluation_by(evaluator, game, next, player);
         }
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.push(next);
+            if (line_of_play.applies()) line_of_play.put(frame.ply, next);
         const Score score = same ? visit<Watched>(next, mover, &move, frame, depth, alpha, beta)
                                  : -visit<Watched>(next, mover, &move, frame, depth, -beta, -alpha);
-        if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.pop();
         return score;
     }
 
@@ -294,12 +297,10 @@ struct StandardTree {
         game.play_nothing(next);
         if (!budget.spend_node() || game.outcome(next) || game.player_to_move(next) == player) return false;
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.push(next);
+            if (line_of_play.applies()) line_of_play.put(next_frame.ply, next);
         next_frame.line.clear();
         const Score score = -visit<false>(next, rival_of(player), nullptr, next_frame, depth - 1 - null_move_reduction,
                                           -beta, -beta.just_below());
-        if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.pop();
         return !budget.stopped() && score >= beta;
     }
 
