@@ -152,7 +152,7 @@ void measure_suggestions() {
     }
     const auto game = Nightwatch::on_map(map);
     arvek::SuggestionList<Nightwatch> list;
-    list.add_all_of(game).temperament({{{"boldness", 0.7, {{"take", 2.0}, {"close in", 1.5}}}}, {{"strike", 1.2}}});
+    list.add_all_of(game).temperament({{{"daring", 0.7, {{"take", 2.0}, {"close in", 1.5}}}}, {{"strike", 1.2}}});
     std::printf("suggestions, forty pieces on 30 x 30: milliseconds a decision, the game's own share, moves\n");
     for (const int moves : {0, 10, 30, 60}) {
         const auto position = after_moves(game, moves, 2);

@@ -21,7 +21,7 @@ Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
             const auto effect = game.effect(now, move);
             const std::string whom = Nightwatch::kind_name(effect.kind);
             if (effect.removed > 0)
-                proposals.add(move, 8.0 * effect.removed + (effect.removes_warden ? 100 : 0), "can take the " + whom);
+                proposals.add(move, 8.0 * effect.removed + (effect.removes_warden ? 100 : 0), "takes the " + whom + " off");
             else if (effect.hits > 0)
                 proposals.add(move, 2.0 * effect.hits, "hits the " + whom);
         }
@@ -64,12 +64,12 @@ int main() {
         game.play(position, decision.move);
     }
     for (const std::size_t side : {std::size_t{0}, std::size_t{1}}) {
-        std::printf("%s chose by:", side == 0 ? "The bold side" : "The wary side");
+        std::printf("%s chose by:", side == 0 ? "The rash side" : "The wary side");
         for (const auto& [reason, times] : reasons[side]) std::printf("  %s %d", reason.c_str(), times);
         std::printf("\n");
     }
     const auto outcome = game.outcome(position);
     std::printf("%s\n", !outcome || outcome->payoff(arvek::Player::First) == 0 ? "Nobody wins."
-                        : outcome->payoff(arvek::Player::First) > 0            ? "The bold side wins."
+                        : outcome->payoff(arvek::Player::First) > 0            ? "The rash side wins."
                                                                                : "The wary side wins.");
 }

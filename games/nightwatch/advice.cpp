@@ -106,7 +106,7 @@ const arvek::Suggester<Game> all_suggesters[] = {
              const auto effect = game.effect(now, move);
              if (effect.removed > 0)
                  proposals.add(move, 1.5 * worth_of_kind[static_cast<std::size_t>(effect.kind)] * effect.removed,
-                               std::string("can take the ") + Nightwatch::kind_name(effect.kind));
+                               std::string("takes the ") + Nightwatch::kind_name(effect.kind) + " off");
          });
      }},
     {"strike", "deals hits to a rival's piece",
@@ -208,7 +208,7 @@ Nightwatch::Effect Nightwatch::effect(const Position& position, const Move& move
 
 arvek::ActNames Nightwatch::act_names() const {
     return {
-        {"Warden", "Runner", "Lancer", "Hook", "nobody"}, {"pass", "go", "pull"}, {"striking", "removing", "quiet"}};
+        {"Warden", "Runner", "Vaulter", "Hook", "nobody"}, {"pass", "go", "pull"}, {"striking", "removing", "quiet"}};
 }
 
 arvek::Act Nightwatch::act(const Position& position, const Move& move) const {

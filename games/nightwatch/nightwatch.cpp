@@ -18,7 +18,7 @@ using arvek::Player;
 
 namespace {
 
-constexpr std::string_view kind_letters = "WRLH";
+constexpr std::string_view kind_letters = "WRVH";
 
 struct Direction {
     int columns, rows;
@@ -118,7 +118,7 @@ NightwatchMap Nightwatch::read_map(std::string_view text, std::string_view sourc
             const int side = std::islower(static_cast<unsigned char>(line[i])) != 0 ? 1 : 0;
             const auto kind = kind_letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(line[i]))));
             if (kind == std::string_view::npos)
-                fail(i + 1, shown(line[i]) + " is nothing on a map", "#, ., W R L H for Teal or w r l h for Amber");
+                fail(i + 1, shown(line[i]) + " is nothing on a map", "#, ., W R V H for Teal or w r v h for Amber");
             const auto at = static_cast<std::size_t>(side);
             if (kind == 0 && ++wardens[at] > 1)
                 fail(i + 1, std::string(side == 0 ? "Teal" : "Amber") + " has a Warden already", "one Warden each");
@@ -127,7 +127,7 @@ NightwatchMap Nightwatch::read_map(std::string_view text, std::string_view sourc
         }
         map.rows.emplace_back(line);
     }
-    if (map.rows.empty()) throw InputError(source, "there is no map in it", "rows of #, ., W R L H and w r l h");
+    if (map.rows.empty()) throw InputError(source, "there is no map in it", "rows of #, ., W R V H and w r v h");
     for (const std::size_t side : {std::size_t{0}, std::size_t{1}})
         if (wardens[side] == 0)
             throw InputError(source, std::string(side == 0 ? "Teal" : "Amber") + " has no Warden",
@@ -154,7 +154,7 @@ Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)
 }
 
 const char* Nightwatch::kind_name(Kind kind) {
-    constexpr std::array names{"Warden", "Runner", "Lancer", "Hook"};
+    constexpr std::array names{"Warden", "Runner", "Vaulter", "Hook"};
     return names[static_cast<std::size_t>(kind)];
 }
 
@@ -181,11 +181,11 @@ void Nightwatch::generate_moves(const Position& position, arvek::MoveList<Move>&
         const std::size_t ways = piece.kind == Kind::Runner || piece.kind == Kind::Hook ? straight : directions.size();
         for (std::size_t way = 0; way < ways; ++way) {
             const auto [across, up] = directions[way];
-            const int reach = piece.kind == Kind::Runner ? 4 : piece.kind == Kind::Lancer ? 3 : 1;
+            const int reach = piece.kind == Kind::Runner ? 4 : piece.kind == Kind::Vaulter ? 3 : 1;
             for (int step = 1; step <= reach; ++step) {
                 const int to_column = column + step * across, to_row = row + step * up;
                 if (!board.free(to_column, to_row)) break;
-                if (piece.kind == Kind::Lancer && step < 2) continue;
+                if (piece.kind == Kind::Vaulter && step < 2) continue;
                 add(to_column, to_row);
                 if (piece.kind != Kind::Hook) continue;
                 // The cell that the Hook has left is free now.
@@ -346,7 +346,7 @@ Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
             }
             const auto kind = kind_letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(letter))));
             if (kind == std::string_view::npos)
-                in.fail(in.here() + " is no piece", "#, ., W R L H for Teal or w r l h for Amber");
+                in.fail(in.here() + " is no piece", "#, ., W R V H for Teal or w r v h for Amber");
             if (walls_[cell]) in.fail(cell_text(cell) + " is a wall on this map", "#");
             const auto side = static_cast<std::size_t>(std::islower(static_cast<unsigned char>(letter)) != 0 ? 1 : 0);
             if (kind == 0 && ++wardens[side] > 1)

@@ -2,15 +2,15 @@
 // Nightwatch: many pieces, one move a turn, on a map. One of the Basin Games of the Lowmere Waterway.
 //
 // Each side moves ONE of its pieces a turn, or passes. A Warden steps one cell in any of eight directions; a Runner
-// slides up to four along a row or column; a Lancer goes exactly two or three in a straight line of any of eight
+// slides up to four along a row or column; a Vaulter goes exactly two or three in a straight line of any of eight
 // directions, not over walls or pieces; a Hook steps one cell in a row or column and may then pull one rival that
 // stands two away in a row or column, with the cell between free, to that cell. After a move each rival piece
 // orthogonally next to the moved piece takes as many hits as the mover's side has pieces orthogonally next to that
-// rival. Hits add up; a Warden or Hook is taken off at three, a Runner or Lancer at two. A side whose Warden is taken
+// rival. Hits add up; a Warden or Hook is taken off at three, a Runner or Vaulter at two. A side whose Warden is taken
 // off loses; 120 moves in a row without a removal are a draw.
 //
 // Moves: "b2-b4", with a pull "b2-b3+b5" (the cell that the rival is pulled from), "pass".
-// Positions: the rows from the top, '/' between; '#' a wall, '.' free, W R L H Teal's pieces and w r l h Amber's, each
+// Positions: the rows from the top, '/' between; '#' a wall, '.' free, W R V H Teal's pieces and w r v h Amber's, each
 // with the hits taken behind it if there are any; the player to move; the moves since the last removal: "W.#/.r1. T 7".
 
 #include <array>
@@ -45,7 +45,7 @@ class Nightwatch {
         std::string map;  ///< the path of a map file; empty: the Coal Yard
     };
 
-    enum class Kind : std::uint8_t { Warden, Runner, Lancer, Hook };
+    enum class Kind : std::uint8_t { Warden, Runner, Vaulter, Hook };
 
     using Cell = std::uint16_t;  ///< row from the bottom times columns, plus column
     static constexpr Cell no_cell = 0xffff;
@@ -83,7 +83,7 @@ class Nightwatch {
 
     arvek::Payoff most_payoff() const { return 1; }
 
-    /// Reads a map: lines of '#', '.', W R L H and w r l h, all of one length; before them "title: ...", and anywhere
+    /// Reads a map: lines of '#', '.', W R V H and w r v h, all of one length; before them "title: ...", and anywhere
     /// lines that begin with ';' and empty ones, which mean nothing. One Warden each, at most 40 pieces. Throws
     /// arvek::InputError, which names `source`, the line and the column.
     static NightwatchMap read_map(std::string_view text, std::string_view source);
@@ -140,8 +140,8 @@ class Nightwatch {
     /// "b2": the column's letter (aa after z) and the row from the bottom.
     std::string cell_text(Cell cell) const;
     /// Hits that take a piece of this kind off.
-    static int hits_to_remove(Kind kind) { return kind == Kind::Runner || kind == Kind::Lancer ? 2 : 3; }
-    /// "Warden", "Runner", "Lancer" or "Hook".
+    static int hits_to_remove(Kind kind) { return kind == Kind::Runner || kind == Kind::Vaulter ? 2 : 3; }
+    /// "Warden", "Runner", "Vaulter" or "Hook".
     static const char* kind_name(Kind kind);
     /// Steps between two cells, diagonal ones included.
     int distance(Cell a, Cell b) const;

@@ -15,7 +15,8 @@ namespace arvek {
 
 namespace {
 
-constexpr int deepest_brackets = 200;
+// Nesting is what the parser recurses over: brackets in brackets, and keys of many parts.
+constexpr int deepest_brackets = 100, most_key_parts = 50;
 
 bool comes_before(const DataPlace& a, const DataPlace& b) {
     return a.line != b.line ? a.line < b.line : a.column < b.column;
@@ -91,6 +92,7 @@ class PlainText {
 
     void read(std::string_view text, const DataFile& file) {
         enum class Quotes { None, One, Three };
+        int depth = 0, dots = 0;
         Quotes quotes = Quotes::None;
         char mark = '\0';
         for (int line = 1; !text.empty(); ++line) {
@@ -111,6 +113,7 @@ class PlainText {
                               "the name of a table");
             }
             if (quotes == Quotes::One) quotes = Quotes::None;  // the parser says that they were not closed
+            if (quotes == Quotes::None) dots = 0;
             for (std::size_t i = 0, column = 1; i < whole.size(); ++column) {
                 const auto fail = [&](const char* problem, const char* expected) {
                     file.fail({line, static_cast<int>(column)}, problem, expected);
@@ -125,6 +128,12 @@ class PlainText {
                     fail("a control character stands here", "letters, digits and signs");
                 if (quotes == Quotes::None) {
                     if (letter == '#') break;
+                    if (letter == '[' || letter == '{') ++depth;
+                    if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
+                    if (depth > deepest_brackets) fail("brackets are nested too deeply", "fewer of them");
+                    if (letter == '=' || letter == ',') dots = 0;
+                    dots += letter == '.' ? 1 : 0;
+                    if (dots > most_key_parts) fail("a key has too many parts", "fewer dots");
                     if (size > 1) fail("a letter beyond ASCII stands outside quotes", "quotes around the text");
                     if (letter == '"' || letter == '\'') {
                         mark = letter;
@@ -202,13 +211,6 @@ const DataNode* DataNode::find(std::string_view key) const {
 DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes) : source_(source) {
     if (text.size() > most_bytes)
         throw InputError(source_, "the file is larger than " + std::to_string(most_bytes) + " bytes", "a smaller one");
-    // Nesting is what the parser recurses over.
-    int depth = 0;
-    for (const char letter : text) {
-        if (letter == '[' || letter == '{') ++depth;
-        if (letter == ']' || letter == '}') depth = std::max(0, depth - 1);
-        if (depth > deepest_brackets) throw InputError(source_, "brackets are nested too deeply", "fewer of them");
-    }
     const PlainText plain(text, *this);
     try {
         root_ = node_of(toml::parse(plain.plain()), plain);
@@ -250,6 +252,9 @@ void DataFile::require_table(const DataNode& node, const std::string& what, cons
 
 const std::string& DataFile::text(const DataNode& node, const std::string& what) const {
     if (node.kind != DataNode::Kind::String) fail(node, what + " is not a string", "a string in quotes");
+    for (const char letter : node.text)  // by an escape: nobody is to pass on to a terminal what it would obey
+        if ((static_cast<unsigned char>(letter) < 0x20 && letter != '\n' && letter != '\t') || letter == 0x7f)
+            fail(node, what + " has a control character in it", "letters, digits and signs");
     return node.text;
 }
 

@@ -272,7 +272,7 @@ class ProfileReader {
             }
         }
         if (const DataNode* table = part(root, "temperament", used, "suggestions")) {
-            file_.require_table(*table, "'temperament'", "[temperament.boldness]");
+            file_.require_table(*table, "'temperament'", "[temperament.daring]");
             for (const auto& [key, place, value] : table->entries) {
                 file_.require_table(value, "'" + key + "'", "[temperament." + key + "]");
                 file_.allow_only(value, {"value", "pulls"});

@@ -86,9 +86,8 @@ Json json_of(const DecisionReport& report) {
     }
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
     json["stats"] = json_of(report.stats);
-    if (report.stats.tries_by_hint > 0 && report.stats.tries_by_learned > 0)
-        json["hint"] = {{"tries_by_hint", report.stats.tries_by_hint},
-                        {"tries_by_learned", report.stats.tries_by_learned}};
+    if (report.stats.hint_nodes > 0)
+        json["hint"] = {{"nodes_with", report.stats.hint_nodes}, {"nodes_without", report.stats.no_hint_nodes}};
     return json;
 }
 

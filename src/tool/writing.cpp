@@ -229,13 +229,12 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
     text += cost_text(report);
     if (report.has_scores) text += paint.faint("  " + counters_text(report.stats)) + "\n";
-    constexpr double worth_a_word = 1.25;
     const DecisionStats& stats = report.stats;
-    if (stats.tries_by_learned > 0 && stats.tries_by_hint > worth_a_word * stats.tries_by_learned)
+    if (static_cast<double>(stats.no_hint_nodes) < 0.93 * static_cast<double>(stats.hint_nodes))
         text += fmt::format(
-            "  The game's ordering hint did not help: {:.1f} moves were tried until one cut off, {:.1f} by what the search "
-            "learned,\n  which was followed instead.\n",
-            stats.tries_by_hint, stats.tries_by_learned);
+            "  The game's ordering hint did not help: the first depths took {} nodes with it and {} without, so it was left "
+            "out.\n",
+            grouped(stats.hint_nodes), grouped(stats.no_hint_nodes));
     return text;
 }
 

@@ -52,12 +52,12 @@ TEST(Nightwatch, EveryKindMovesInItsOwnWay) {
         << "a Runner slides along rows and columns up to the next piece";
     EXPECT_EQ(moves_from(game, "w..../...../...../...../W...R T 0", "e1"),
               (Texts{"b1", "c1", "d1", "e2", "e3", "e4", "e5"}));
-    EXPECT_EQ(moves_from(game, "w..../...../...../.r.../L.W.. T 0", "a1"), (Texts{"a3", "a4"}))
-        << "a Lancer goes exactly two or three, over nothing";
+    EXPECT_EQ(moves_from(game, "w..../...../...../.r.../V.W.. T 0", "a1"), (Texts{"a3", "a4"}))
+        << "a Vaulter goes exactly two or three, over nothing";
     EXPECT_EQ(moves_from(game, "w..../...../..H../...../W.... T 0", "c3"), (Texts{"b3", "c2", "c4", "d3"}));
     const auto walled = game_on("w.#..\n..#..\n.....\nW....\n");
     EXPECT_EQ(moves_from(walled, "wR#../..#../...../W.... T 0", "b4"), (Texts{"b1", "b2", "b3"}));
-    EXPECT_EQ(moves_from(walled, "w.#../L.#../...../W.... T 0", "a3"), (Texts{"c1"}));
+    EXPECT_EQ(moves_from(walled, "w.#../V.#../...../W.... T 0", "a3"), (Texts{"c1"}));
 }
 
 TEST(Nightwatch, AHookPullsARivalAcrossAFreeCell) {

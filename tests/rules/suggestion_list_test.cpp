@@ -18,28 +18,28 @@ namespace {
 
 const Nightwatch yard;
 
-Temperament boldness(double value) {
-    return {{{"boldness", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}};
+Temperament daring(double value) {
+    return {{{"daring", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}};
 }
 
 }  // namespace
 
 TEST(Temperament, MultipliesUrgenciesByReason) {
-    const Temperament bold = boldness(0.5);
+    const Temperament bold = daring(0.5);
     EXPECT_DOUBLE_EQ(bold.factor("take"), 2.0);
     EXPECT_DOUBLE_EQ(bold.factor("flee"), 0.5);
     EXPECT_DOUBLE_EQ(bold.factor("strike"), 1.5);
     EXPECT_DOUBLE_EQ(bold.factor("something else"), 1.0);
-    EXPECT_DOUBLE_EQ(boldness(-0.5).factor("take"), 0.5);
-    EXPECT_THROW(check_temperament(boldness(1.1)), InputError);
+    EXPECT_DOUBLE_EQ(daring(-0.5).factor("take"), 0.5);
+    EXPECT_THROW(check_temperament(daring(1.1)), InputError);
     EXPECT_THROW(check_temperament({{{"x", 0.5, {{"take", 0.0}}}}, {}}), InputError);
 }
 
 TEST(SuggestionList, EveryMoveIsWorthTheSumOfWhatIsSuggestedTimesItsFactors) {
     Random random(4);
     SuggestionList<Nightwatch> list;
-    list.add_all_of(yard).temperament(boldness(0.7));
-    const Temperament temperament = boldness(0.7);
+    list.add_all_of(yard).temperament(daring(0.7));
+    const Temperament temperament = daring(0.7);
     for (int i = 0; i < 60; ++i) {
         const auto position = testing_support::random_position(yard, static_cast<int>(random.below(60)), random);
         if (yard.outcome(position)) continue;
@@ -66,11 +66,11 @@ TEST(SuggestionList, ShowsEveryFactor) {
         yard.read_position("..w....../......r../..#...#../......R../..#...#../........./....W.... T 0");
     SuggestionList<Nightwatch> list;
     list.add("take",
-             [](const Nightwatch&, const auto&, auto& proposals) { proposals.add({}, 6.0, "can take the Runner"); })
-        .temperament({{{"boldness", 0.5, {{"take", 4.0}}}}, {{"take", 1.5}}});
+             [](const Nightwatch&, const auto&, auto& proposals) { proposals.add({}, 6.0, "takes the Runner off"); })
+        .temperament({{{"daring", 0.5, {{"take", 4.0}}}}, {{"take", 1.5}}});
     const auto decision = list.decide(yard, position, 1);
     ASSERT_EQ(decision.ranked.front().reasons.size(), 1u);
-    EXPECT_EQ(decision.ranked.front().reasons.front(), "can take the Runner: 6 x boldness 2 x preference 1.5 = 18");
+    EXPECT_EQ(decision.ranked.front().reasons.front(), "takes the Runner off: 6 x daring 2 x preference 1.5 = 18");
     EXPECT_EQ(decision.chosen_by, "take");
     list.add("wrong", [](const Nightwatch&, const auto&, auto& proposals) {
         proposals.add({0, 0, Nightwatch::no_cell}, 1.0, "no move");

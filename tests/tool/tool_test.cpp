@@ -588,14 +588,14 @@ TEST(Tool, ChecksProfilesAndPlaysThem) {
     expect_refused(words("decide sluice --depth 2 --tree /nowhere/tree.svg"),
                    "/nowhere/tree.svg: the file cannot be written");
     expect_refused({"opponents", "mend", folder + "towpath_foreman.toml"}, "check FILE");
-    const auto decided = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml", "--format", "json"});
+    const auto decided = run({"decide", "nightwatch", "--opponent", folder + "rash_watchman.toml", "--format", "json"});
     EXPECT_EQ(decided.json()["chosen_by"], "close in") << decided.err;
     EXPECT_GT(decided.json()["ranked"][0]["worth"], 1.0);
-    const auto named = run({"decide", "nightwatch", "--opponent", folder + "bold_watchman.toml@3"});
-    EXPECT_NE(named.out.find("The Bold Watchman, level 3 plays "), std::string::npos) << named.out;
+    const auto named = run({"decide", "nightwatch", "--opponent", folder + "rash_watchman.toml@3"});
+    EXPECT_NE(named.out.find("The Rash Watchman, level 3 plays "), std::string::npos) << named.out;
     const auto met =
-        run({"match", "nightwatch", folder + "bold_watchman.toml", folder + "wary_watchman.toml", "--games", "2"});
-    EXPECT_NE(met.out.find("of The Bold Watchman  of The Wary Watchman"), std::string::npos) << met.out;
+        run({"match", "nightwatch", folder + "rash_watchman.toml", folder + "wary_watchman.toml", "--games", "2"});
+    EXPECT_NE(met.out.find("of The Rash Watchman  of The Wary Watchman"), std::string::npos) << met.out;
     // The same table size from either side; a profile says where its own is wrong.
     EXPECT_EQ(run(words("decide sluice --depth 6 --memory 1")).status, 0);
     expect_refused(words("decide sluice --memory 0"), "--memory: 0 is out of range (expected 1 to 1048576)");

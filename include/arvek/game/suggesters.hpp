@@ -9,7 +9,7 @@
 // (more than 0) and what it saw.
 //
 //     {"take", "takes a rival's piece off", [](const MyGame& game, const MyGame::Position& now, auto& proposals) {
-//          for (...) proposals.add(move, 6.0, "can take the Runner");
+//          for (...) proposals.add(move, 6.0, "takes the Runner off");
 //      }},
 
 #include <concepts>
@@ -26,7 +26,7 @@ template <class Move>
 struct Proposal {
     Move move{};
     double urgency = 0.0;
-    std::string note;  ///< what was seen: "can take the Runner"
+    std::string note;  ///< what was seen: "takes the Runner off"
 };
 
 /// Where suggesters put what they propose. A move may be proposed several times.

@@ -4,7 +4,7 @@
 //
 //     arvek::SuggestionList<MyGame> list;
 //     list.add("take", [](const MyGame& game, const auto& position, auto& proposals) { ... });
-//     list.temperament({{{"boldness", 0.8, {{"take", 3.0}}}}, {}});
+//     list.temperament({{{"daring", 0.8, {{"take", 3.0}}}}, {}});
 //     auto decision = list.decide(game, position, seed);
 //
 // A move that several suggest is worth the sum. Moves that nobody suggests are worth nothing; where nobody suggests

@@ -81,6 +81,103 @@ class Standard<G, S> {
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
         begin_table(request.margins);
+        techniques_ = options_.techniques;
+        Decision<Move> first;
+        Limits left = limits;
+        if (tries_out_the_hint()) {
+            first = try_out_the_hint(position, limits, request, earlier);
+            if (!take_off(left, first.stats)) return first;
+        }
+        Decision<Move> decision = search_in_threads(position, left, request, earlier);
+        add(decision.stats, first.stats);
+        decision.stats.seconds += first.stats.seconds;
+        decision.stats.hint_nodes = first.stats.hint_nodes;
+        decision.stats.no_hint_nodes = first.stats.no_hint_nodes;
+        if (decision.stats.depth < first.stats.depth && decision.stats.stopped_by != StoppedBy::End) {
+            // Nothing came of the rest: what was found first goes deeper.
+            static_cast<Counters&>(first.stats) = decision.stats;
+            first.stats.stopped_by = decision.stats.stopped_by;
+            return first;
+        }
+        return decision;
+    }
+
+   private:
+    using Tree = detail::StandardTree<G, S>;
+
+    struct Worker {
+        detail::StandardMemory<Move> memory;
+        Counters counters;
+    };
+
+    TranspositionTable* table() { return table_ ? &*table_ : nullptr; }
+
+    static void add(Counters& sum, const Counters& more) {
+        sum.nodes += more.nodes;
+        sum.leaves += more.leaves;
+        sum.cutoffs += more.cutoffs;
+        sum.table_hits += more.table_hits;
+    }
+
+    /// A hint can only be worth less than what the search learns where it learns anything.
+    bool tries_out_the_hint() const {
+        const Techniques& use = options_.techniques;
+        if constexpr (!HintingGame<G>) return false;
+        return use.hint && (use.history || use.killers || use.replies) && offers_hint();
+    }
+    bool offers_hint() const {
+        if constexpr (HintingGame<G>) return wants_used<Ability::OrderHint>(game_);
+        return false;
+    }
+
+    /// The first depths, as far as a few nodes go; then the same without the hint, with a table of its own. Where that is
+    /// cheaper, the search begins anew without the hint. The decision is that of the first depths, whole where the limits
+    /// do not reach beyond them.
+    Decision<Move> try_out_the_hint(const Position& position, const Limits& limits,
+                                    const SearchRequest<Move>& request, std::span<const Position> earlier) {
+        constexpr std::uint64_t first_nodes = 2'000;
+        constexpr double clearly_cheaper = 0.93;
+        Limits few = limits;
+        few.nodes = std::min(limits.nodes.value_or(first_nodes), first_nodes);
+        Decision<Move> first = search(workers_[0], position, few, request, earlier, table());
+        const std::uint64_t with_hint = first.stats.nodes_to_depth;
+        if (first.stats.stopped_by != StoppedBy::Nodes || limits.nodes == few.nodes || first.stats.depth < 2) return first;
+        if (!table_for_trying_ && table_) table_for_trying_.emplace(1);
+        if (table_for_trying_) table_for_trying_->begin_decision(Kept::Nothing);
+        techniques_.hint = false;
+        SearchRequest<Move> unseen = request;
+        unseen.tree = nullptr;
+        Limits same{.depth = first.stats.depth, .nodes = with_hint, .clock = limits.clock, .stop = limits.stop};
+        const Decision<Move> other =
+            search(workers_[0], position, same, unseen, earlier, table_for_trying_ ? &*table_for_trying_ : nullptr);
+        const bool cheaper = other.stats.depth == first.stats.depth &&
+                             static_cast<double>(other.stats.nodes) < clearly_cheaper * static_cast<double>(with_hint);
+        first.stats.hint_nodes = with_hint;
+        first.stats.no_hint_nodes = other.stats.nodes;
+        add(first.stats, other.stats);
+        first.stats.seconds += other.stats.seconds;
+        techniques_.hint = !cheaper;
+        if (cheaper) begin_table(request.margins);
+        return first;
+    }
+
+    /// What is left of the limits; false where nothing is.
+    static bool take_off(Limits& limits, const DecisionStats& used) {
+        const bool cut_short = used.stopped_by == StoppedBy::Nodes;  // only by the few nodes of the first depths
+        if (!cut_short) return false;
+        if (limits.nodes) {
+            if (*limits.nodes <= used.nodes) return false;
+            *limits.nodes -= used.nodes;
+        }
+        if (limits.seconds) {
+            if (*limits.seconds <= used.seconds) return false;
+            *limits.seconds -= used.seconds;
+        }
+        return !limits.stop.stop_requested();
+    }
+
+    Decision<Move> search_in_threads(const Position& position, const Limits& limits,
+                                     const SearchRequest<Move>& request, std::span<const Position> earlier) {
         for (auto& work : work_) work.forget();
         // No more threads than nodes, and none gets a node too many.
         std::size_t searching = workers_.size();
@@ -95,28 +192,14 @@ class Standard<G, S> {
         const auto help = [&](std::size_t i) {
             SearchRequest<Move> other = request;
             other.tree = nullptr;
-            search(workers_[i + 1], position, helping, other, earlier);
+            search(workers_[i + 1], position, helping, other, earlier, table());
         };
         WorkerThreads helpers(searching - 1, help, stop);
-        Decision<Move> decision = search(workers_[0], position, own, request, earlier);
+        Decision<Move> decision = search(workers_[0], position, own, request, earlier, table());
         helpers.finish();
-        for (std::size_t i = 1; i < searching; ++i) {
-            const Counters& more = workers_[i].counters;
-            decision.stats.nodes += more.nodes;
-            decision.stats.leaves += more.leaves;
-            decision.stats.cutoffs += more.cutoffs;
-            decision.stats.table_hits += more.table_hits;
-        }
+        for (std::size_t i = 1; i < searching; ++i) add(decision.stats, workers_[i].counters);
         return decision;
     }
-
-   private:
-    using Tree = detail::StandardTree<G, S>;
-
-    struct Worker {
-        detail::StandardMemory<Move> memory;
-        Counters counters;
-    };
 
     /// Scores in the table hold for one way to count the end of a game, and where positions repeat for one course of it.
     void begin_table(bool margins) {
@@ -129,9 +212,10 @@ class Standard<G, S> {
     }
 
     Decision<Move> search(Worker& worker, const Position& position, const Limits& limits,
-                          const SearchRequest<Move>& request, std::span<const Position> earlier) {
+                          const SearchRequest<Move>& request, std::span<const Position> earlier,
+                          TranspositionTable* table) {
         detail::Budget budget(limits);
-        Tree tree(game_, options_.techniques, evaluator_.get(), table_ ? &*table_ : nullptr, worker.memory, budget, request,
+        Tree tree(game_, techniques_, evaluator_.get(), table, worker.memory, budget, request,
                   work_.empty() ? nullptr : work_.data());
         if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
         detail::RootQuestion question;
@@ -139,18 +223,16 @@ class Standard<G, S> {
         question.aspires = options_.techniques.aspiration;
         auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
         worker.counters = budget.counters();
-        if (tree.use.hint) {
-            decision.stats.tries_by_hint = worker.memory.trust.mean_tries(detail::HintTrust::Hint);
-            decision.stats.tries_by_learned = worker.memory.trust.mean_tries(detail::HintTrust::Learned);
-        }
         return decision;
     }
 
     G game_;
     StandardOptions options_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
+    Techniques techniques_;  ///< those of the decision
     bool margins_in_table_ = true;
     std::optional<TranspositionTable> table_;
+    std::optional<TranspositionTable> table_for_trying_;  ///< of a search without the hint
     std::vector<detail::WorkInHand> work_;  ///< one in all, where there are several threads
     std::vector<Worker> workers_;           ///< one for each thread
 };

@@ -12,10 +12,13 @@ class HintTrust {
    public:
     enum Leader : std::uint8_t { Hint, Learned };
 
-    /// By which the next position is to be ordered.
-    Leader next_leader() {
+    /// By which the next position, with so many plies left, is to be ordered. The other of the two is only tried near the
+    /// leaves, where a bad order costs little: often at first, later now and then.
+    Leader next_leader(int depth) {
         const Leader better = leader();
-        return ++asked_ % asked_between_tries == 0 ? (better == Hint ? Learned : Hint) : better;
+        const bool settled = records_[Hint].cutoffs >= enough && records_[Learned].cutoffs >= enough;
+        if (depth > deepest_try || ++asked_ % (settled ? asked_between_tries : 2) != 0) return better;
+        return better == Hint ? Learned : Hint;
     }
 
     /// A position that was ordered so was cut off by the move at `place`, from 0.
@@ -46,8 +49,9 @@ class HintTrust {
         double tries = 0.0;
         double cutoffs = 0.0;
     };
-    static constexpr std::uint32_t asked_between_tries = 16;
-    static constexpr double enough = 32.0, remembered = 4'096.0;
+    static constexpr int deepest_try = 2;
+    static constexpr std::uint32_t asked_between_tries = 64;
+    static constexpr double enough = 16.0, remembered = 4'096.0;
 
     std::array<Record, 2> records_{};
     std::uint32_t asked_ = 0;

@@ -60,10 +60,10 @@ struct StandardTree {
     static constexpr bool remembers = numbers_moves<Move>;
     static constexpr int no_rest = 1'000'000'000;
 
-    // What speaks for a move. A hint has 32 bits, what was learned at most 18 with its sign.
+    // What speaks for a move. What was learned only tells apart what the hint, where it is used, takes for equal.
     static constexpr std::int64_t table_value = std::int64_t{1} << 60;
     static constexpr std::int64_t deferred = -table_value;
-    static constexpr int hint_bits = 32, learned_bits = 20;
+    static constexpr std::int64_t hint_value = std::int64_t{1} << 20;
 
     const G& game;
     Techniques use;
@@ -221,7 +221,7 @@ struct StandardTree {
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
-        order_moves(position, player, previous, frame, table_move);
+        order_moves(position, player, previous, frame, table_move, depth);
         if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
 
         Score best = Score::lowest();
@@ -266,7 +266,7 @@ struct StandardTree {
                 const Bound bound = best >= beta ? Bound::Lower : best > alpha_before ? Bound::Exact : Bound::Upper;
                 table->store(hash, {best.seen_from_earlier(-frame.ply),
                                     cut_by_depth ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
-                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(best_index, TableEntry::no_move))});
+                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(best > alpha_before ? best_index : table_move, TableEntry::no_move))});
             }
         }
         cut_by_depth = cut_by_depth || cut_outside;
@@ -305,12 +305,11 @@ struct StandardTree {
     }
 
     void order_moves(const Position& position, Player player, const Move* previous, Frame& frame,
-                     std::uint16_t table_move) {
+                     std::uint16_t table_move, int depth) {
         frame.order.resize(frame.moves.size());
         const bool weighs = use.hint && (use.history || use.killers || use.replies);
-        frame.leader = weighs ? memory.trust.next_leader() : HintTrust::Hint;
-        const int hint_shift = frame.leader == HintTrust::Hint ? learned_bits : 0;
-        const int learned_shift = frame.leader == HintTrust::Hint ? 0 : hint_bits;
+        frame.leader = weighs ? memory.trust.next_leader(depth) : HintTrust::Hint;
+        const bool hinted = use.hint && frame.leader == HintTrust::Hint;
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             const Move& move = frame.moves[i];
             std::int64_t value = 0;
@@ -323,9 +322,7 @@ struct StandardTree {
                     if (use.replies && previous != nullptr) value += memory.replies.value_of(player, *previous, move);
                 }
                 if constexpr (hints)
-                    if (use.hint)
-                        value = value * (std::int64_t{1} << learned_shift) +
-                                std::int64_t{game.order_hint(position, move)} * (std::int64_t{1} << hint_shift);
+                    if (hinted) value += std::int64_t{game.order_hint(position, move)} * hint_value;
             }
             frame.order[i] = {value, static_cast<std::uint32_t>(i)};
         }
