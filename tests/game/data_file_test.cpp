@@ -89,8 +89,17 @@ TEST(DataFile, WhatIsNoTomlIsSaidAndNothingTrips) {
           "a = 1\n\xc2\xa0", "ä = 1", "a = \"\"\"\nb", "a = '''"})
         EXPECT_TRUE(complaint(nothing, wrong).starts_with("weir.toml, line "))
             << wrong << ": " << complaint(nothing, wrong);
-    EXPECT_NE(complaint(nothing, std::string(5'000, '[')).find("nested too deeply"), std::string::npos);
+    EXPECT_NE(complaint(nothing, "a = " + std::string(5'000, '[')).find("nested too deeply"), std::string::npos);
     EXPECT_NE(complaint(nothing, "a = " + std::string(300'000, '1')).find("larger than"), std::string::npos);
+    std::string dotted = "a";
+    for (int i = 0; i < 30'000; ++i) dotted += ".a";
+    for (const std::string& text : {dotted + " = 1", "[" + dotted + "]", "[[" + dotted + "]]", "b = { " + dotted + " = 1 }"})
+        EXPECT_NE(complaint(nothing, text).find("a key has too many parts"), std::string::npos);
+    EXPECT_EQ(complaint(nothing, "# " + std::string(500, '[') + "\na = \"" + std::string(500, '{') + "\""), "no complaint")
+        << "brackets in comments and strings nest nothing";
+    EXPECT_NE(complaint([](const DataFile& file) { (void)file.text_or(file.root(), "a", ""); }, "a = \"x\\u001b[2J\"")
+                  .find("a control character"),
+              std::string::npos);
     EXPECT_EQ(complaint(nothing, ""), "no complaint") << "an empty file is an empty table";
     EXPECT_EQ(complaint(nothing, "a = 1\r\nb = 2\r\n"), "no complaint") << "line ends of any kind";
 }

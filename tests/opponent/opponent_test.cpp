@@ -9,6 +9,7 @@
 #include "compiled.hpp"
 #include "lanterns/lanterns.hpp"
 #include "support/brute_force.hpp"
+#include "support/random_tree.hpp"
 #include "support/sanitized.hpp"
 
 using namespace arvek;
@@ -268,4 +269,64 @@ TEST(Level, EveryChooserPlaysLegallyAtEveryLevel) {
                            }
                        });
         }
+}
+
+TEST(Level, AWinInOneIsTakenWhereverPayoffsDiffer) {
+    // A larger win further off is preferred by a search; what is played must win at once all the same.
+    int met = 0;
+    for (const int level : {3, 4, 5, 6, 7, 8}) {
+        for (std::uint64_t seed = 1; seed <= (testing_support::sanitized ? 40u : 250u); ++seed) {
+            testing_support::RandomTree tree;
+            tree.seed = seed;
+            const auto opponent = make_opponent(tree, at_level("standard", level));
+            auto position = tree.initial_position();
+            Random random(seed);
+            for (int ply = 0; ply < 7 && !tree.outcome(position); ++ply) {
+                const auto moves = legal_moves(tree, position);
+                const Player player = tree.player_to_move(position);
+                const auto wins = [&](int move) {
+                    auto after = position;
+                    tree.play(after, move);
+                    const auto outcome = tree.outcome(after);
+                    return outcome && outcome->payoff(player) > 0;
+                };
+                const int played = opponent->decide(position, seed).move;
+                if (std::any_of(moves.begin(), moves.end(), wins)) {
+                    ++met;
+                    ASSERT_TRUE(wins(played)) << "level " << level << ", seed " << seed;
+                }
+                tree.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+            }
+        }
+    }
+    EXPECT_GT(met, testing_support::sanitized ? 40 : 300);
+}
+
+TEST(Level, HoldsBesidesATimeLimitOfTheCallers) {
+    const Lanterns game;
+    struct Ticking {
+        mutable double now = 0;
+    } ticking;
+    const OpponentMeans means{Clock([](const void* state) { return static_cast<const Ticking*>(state)->now += 0.001; }, &ticking)};
+    OpponentSpec spec = at_level("standard", 6);
+    spec.seconds = 1e6;
+    EXPECT_LE(make_opponent(game, spec, means)->decide(game.initial_position(), 1).stats.depth, 2) << "the level looks two plies far";
+    spec.seconds = 0.002;
+    EXPECT_EQ(make_opponent(game, spec, means)->decide(game.initial_position(), 1).stats.stopped_by, StoppedBy::Time);
+    spec.level.reset();
+    spec.seconds = 0.5;
+    const auto full = make_opponent(game, spec, means)->decide(game.initial_position(), 1);
+    EXPECT_EQ(full.stats.stopped_by, StoppedBy::Time) << "at full strength the time is all there is";
+}
+
+TEST(Opponent, IsStoppedDecisionByDecision) {
+    const Lanterns game;
+    struct Flag {
+        mutable bool set = false;
+        bool stop_requested() const { return set; }
+    } flag;
+    const auto opponent = make_opponent(game, at_level("standard", 10));
+    flag.set = true;
+    EXPECT_EQ(opponent->decide(game.initial_position(), 1, {}, StopToken::of(flag)).stats.stopped_by, StoppedBy::Stop);
+    EXPECT_NE(opponent->decide(game.initial_position(), 1).stats.stopped_by, StoppedBy::Stop);
 }

@@ -276,7 +276,7 @@ TEST(Standard, KeepsToItsLimitsAndNeverLosesTheLastFinishedDepth) {
 
 TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
     Techniques without_table;
-    without_table.table = false;
+    without_table.table = without_table.quiescence = false;  // so that values are those of plain recursion
     const Sluice game({4, 3, false, false});
     Random random(71);
     int taken_over = 0;

@@ -126,13 +126,21 @@ consteval bool game_is_complete() {
 /// not for two players.
 template <class G>
 consteval bool game_can_be_searched() {
-    static_assert(holds(!ChanceGame<G>),
+    static_assert(holds(!ChanceGame<G> || AnswersAtRunTime<G>),
                   "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
                   "rules instead (rules/rule_list.hpp)");
     static_assert(holds(may_be_for_two<G>()),
                   "Arvek: this search is for games of two players, and players() says another number; choose by rules "
                   "instead (rules/rule_list.hpp)");
     return game_is_complete<G>();
+}
+
+/// What can only be known at run time of the same. Throws InputError, in which the search is named.
+template <Game G>
+void require_searchable(const G& game, const char* search) {
+    require_two_players(game, search);
+    if (has_chance(game))
+        throw InputError(search, "it does not weigh chance, and this is a game of chance", "rules, or another game");
 }
 
 /// The same for the text ability, which the tool needs.

@@ -43,7 +43,7 @@ class AlphaBeta<G, S> {
     /// Throws InputError for a game that is not one of two players.
     explicit AlphaBeta(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : tree_{game}, evaluator_(std::move(evaluator)) {
-        require_two_players(tree_.game, "alphabeta");
+        detail::require_searchable(tree_.game, "alphabeta");
         tree_.evaluator = evaluator_.get();
         if constexpr (VisitingGame<G>) tree_.visits = wants_used<Ability::Visiting>(game);
     }

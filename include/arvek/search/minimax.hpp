@@ -41,7 +41,7 @@ class Minimax<G> {
     /// Throws InputError for a game that is not one of two players.
     explicit Minimax(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : game_(game), evaluator_(std::move(evaluator)) {
-        require_two_players(game_, "minimax");
+        detail::require_searchable(game_, "minimax");
     }
 
     /// The best move within the limits, every legal move ranked with its exact value at that depth.

@@ -28,7 +28,7 @@ class Solver {
 
     /// Throws InputError for a game that is not one of two players, or says that it has no hash.
     explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {
-        require_two_players(game_, "solve");
+        detail::require_searchable(game_, "solve");
         if (!has_hash(game_)) detail::throw_not_offered(Ability::Hash);
     }
 

@@ -67,7 +67,7 @@ class Standard<G, S> {
     explicit Standard(const G& game, const StandardOptions& options = {},
                       std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : game_(game), options_(options), evaluator_(std::move(evaluator)) {
-        require_two_players(game_, "standard");
+        detail::require_searchable(game_, "standard");
         if (has_hash(game_) && options.techniques.table) table_.emplace(options.table_mebibytes);
         check_threads(options.threads, table_.has_value());
         if (options.threads > 1) work_.resize(1);
