@@ -205,7 +205,16 @@ Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop) {
 
 DecisionReport Session::ask_seated(std::uint64_t seed, StopToken stop) {
     const auto decision = decide_seated(seed, stop);
-    return report_of(decision, *seated(player_to_move()));
+    DecisionReport report = report_of(decision, *seated(player_to_move()));
+    answer_ = decision.move;
+    answered_at_ = plies();
+    return report;
+}
+
+void Session::play_what_was_asked() {
+    if (!answer_.has_value() || answered_at_ != plies()) throw InputError("seat", "nobody was asked here");
+    const AnyMove move = std::exchange(answer_, AnyMove());
+    play_move(move);
 }
 
 DecisionReport Session::answer(std::uint64_t seed, StopToken stop) {

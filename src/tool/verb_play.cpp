@@ -147,7 +147,7 @@ class PersonsGame {
         if (InterruptGuard::interrupted()) return;
         guarded([&] {
             const std::string name = side_text(session_.player_to_move());
-            session_.play(decision->move);
+            session_.play_what_was_asked();
             out_ << name << " plays " << paint_.strong(decision->move) << ".\n\n";
             last_answer_ = std::move(*decision);
             let_chance_act();

@@ -96,8 +96,10 @@ class Session {
     /// What the opponent whose turn it is plays, and why; it is played. Throws InputError, and nothing is played, when
     /// it cannot choose (rules of which none applies), and RulesError when the game breaks its contract.
     DecisionReport answer(std::uint64_t seed, StopToken stop = {});
-    /// The same, but played only by the caller.
+    /// The same in two steps, for whoever lets time pass in between: what it would play, and playing that. Requires, for
+    /// the second, that nothing was played or taken back since.
     DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {});
+    void play_what_was_asked();
 
     // Questions about the position.
     /// Throws InputError when the game cannot have such an opponent.
@@ -136,6 +138,8 @@ class Session {
     std::array<std::unique_ptr<Seat>, max_players> seats_;
     std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
     bool end_was_told_ = false;
+    AnyMove answer_;                ///< to ask_seated()
+    std::size_t answered_at_ = 0;  ///< after so many plies
 };
 
 /// The session for programs: game, position, moves, whose turn, legal moves, seats, ending. One JSON document.
