@@ -32,6 +32,14 @@ expect "quayside: position: 'x' is none" ./quayside decide quayside --position x
 expect "The game is over: " ./quayside play quayside --opponent random <<<$'left\nleft\nleft\nleft\nleft'
 expect "Teal 23, Amber 17" ./quayside_opponent
 
+# A chooser of one's own, by name.
+cmake -S "$source/examples/own_chooser" -B "$work/own_chooser" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
+    -DCMAKE_BUILD_TYPE=Debug -DCMAKE_CXX_FLAGS="-Wall -Wextra -Wpedantic -Wconversion -Werror" >/dev/null
+cmake --build "$work/own_chooser" >/dev/null
+expect "heaviest plays" "$work/own_chooser/own_chooser" decide quayside --opponent heaviest
+expect "The Wary Loader, level 8 plays" "$work/own_chooser/own_chooser" decide quayside \
+    --opponent "$source/examples/own_chooser/wary_loader.toml"
+
 # The game with three bugs, which checking its rules must find.
 cmake -S "$source/examples/broken_game" -B "$work/broken_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
     -DCMAKE_BUILD_TYPE=Debug >/dev/null

@@ -119,8 +119,8 @@ class AnyGame {
     using Position = AnyPosition;
     using Move = AnyMove;
 
-    template <Game G>
-    requires(!std::is_same_v<G, AnyGame>) explicit AnyGame(G game)
+    template <class G>
+    requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game)
         : model_(std::make_shared<const detail::ModelOf<G>>(std::move(game))) {}
 
     /// Requires: it was made of a G.
