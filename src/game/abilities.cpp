@@ -67,7 +67,7 @@ std::span<const AbilityInfo> ability_table() {
 
 const AbilityInfo& ability_info(Ability ability) { return ability_table()[static_cast<std::size_t>(ability)]; }
 
-void detail::throw_not_offered(Ability ability) {
+void throw_not_offered(Ability ability) {
     const AbilityInfo& info = ability_info(ability);
     throw InputError(info.name, "the game does not offer it", info.functions);
 }

@@ -2,6 +2,16 @@
 
 #include <algorithm>
 #include <array>
+#include <charconv>
+
+namespace arvek {
+
+std::string number_text(double number) {
+    char text[32];
+    return {text, std::to_chars(text, text + sizeof text, number).ptr};
+}
+
+}  // namespace arvek
 
 namespace arvek::detail {
 

@@ -1,5 +1,4 @@
 #include <array>
-#include <charconv>
 
 #include "arvek/rules/conditional_rule.hpp"
 #include "arvek/rules/rule_list.hpp"
@@ -12,17 +11,6 @@ const char* words_of(Comparison comparison) {
 }
 
 namespace detail {
-
-std::string number_text(double number) {
-    std::array<char, 32> text{};
-    // Whole numbers without an exponent; others to at most four digits after the point, without zeros at the end.
-    if (number == static_cast<double>(static_cast<long long>(number)) && number > -1e15 && number < 1e15) {
-        const auto end = std::to_chars(text.data(), text.data() + text.size(), static_cast<long long>(number)).ptr;
-        return {text.data(), end};
-    }
-    const auto result = std::to_chars(text.data(), text.data() + text.size(), number, std::chars_format::general, 5);
-    return {text.data(), result.ptr};
-}
 
 std::size_t place_of_name(const char* what, const std::string& name, const std::vector<std::string>& names) {
     for (std::size_t i = 0; i < names.size(); ++i)
@@ -53,17 +41,6 @@ std::string why_not_due(bool once, int every, const std::string& name, const std
         return "";
     }
     return "";
-}
-
-std::size_t weighted_draw(const std::vector<double>& weights, double at) {
-    std::size_t last = 0;
-    for (std::size_t i = 0; i < weights.size(); ++i) {
-        if (weights[i] <= 0) continue;
-        last = i;
-        if (at < weights[i]) return i;
-        at -= weights[i];
-    }
-    return last;
 }
 
 }  // namespace detail

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/rules/condition.hpp"
 
 namespace arvek {
@@ -28,18 +29,18 @@ double Temperament::factor(std::string_view reason) const {
 void check_temperament(const Temperament& temperament) {
     for (const TemperamentAxis& axis : temperament.axes) {
         if (!(axis.value >= -1 && axis.value <= 1))
-            throw InputError("temperament", axis.name + " = " + detail::number_text(axis.value) + " is out of range",
+            throw InputError("temperament", axis.name + " = " + number_text(axis.value) + " is out of range",
                              "-1 to 1");
         for (const auto& [reason, pull] : axis.pulls)
             if (!(pull > 0 && pull <= 1000))
                 throw InputError("temperament",
-                                 "a pull of " + detail::number_text(pull) + " on '" + reason + "' is out of range",
+                                 "a pull of " + number_text(pull) + " on '" + reason + "' is out of range",
                                  "more than 0, at most 1000");
     }
     for (const auto& [reason, weight] : temperament.preferences)
         if (!(weight >= 0 && weight <= 1000))
             throw InputError("temperament",
-                             "a weight of " + detail::number_text(weight) + " for '" + reason + "' is out of range",
+                             "a weight of " + number_text(weight) + " for '" + reason + "' is out of range",
                              "0 to 1000");
 }
 

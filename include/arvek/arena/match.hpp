@@ -30,6 +30,7 @@
 #include "arvek/arena/game_result.hpp"
 #include "arvek/arena/sequential_test.hpp"
 #include "arvek/game/any_game.hpp"
+#include "arvek/game/earlier_positions.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/opponent/make_opponent.hpp"
 #include "arvek/opponent/opponent.hpp"

@@ -52,11 +52,7 @@ constexpr bool wants_used(const G& game) {
     }
 }
 
-namespace detail {
-
 /// Throws the InputError for an ability that is asked for and that the game does not offer.
 [[noreturn]] void throw_not_offered(Ability ability);
-
-}  // namespace detail
 
 }  // namespace arvek

@@ -6,117 +6,121 @@
 
 #include "arvek/game/abilities.hpp"
 
-namespace arvek::detail {
+namespace arvek {
+
+namespace detail {
 
 /// Keeps the compiler from adding its own account of a concept to the sentence.
 consteval bool holds(bool condition) { return condition; }
 
+}  // namespace detail
+
 /// Fails to compile, with a sentence for each function that G lacks or declares differently; true for a sound game.
 template <class G>
 consteval bool game_is_complete() {
-    static_assert(holds(HasPosition<G>),
+    static_assert(detail::holds(detail::HasPosition<G>),
                   "Arvek: the game needs a nested type  Position  that is copyable, default-"
                   "constructible and has operator==");
-    static_assert(holds(HasMove<G>),
+    static_assert(detail::holds(detail::HasMove<G>),
                   "Arvek: the game needs a nested type  Move  that is copyable, default-constructible and "
                   "has operator==");
-    if constexpr (HasPosition<G> && HasMove<G>) {
-        static_assert(holds(HasInitialPosition<G>), "Arvek: the game needs  Position initial_position() const;");
-        static_assert(holds(HasPlayerToMove<G>),
+    if constexpr (detail::HasPosition<G> && detail::HasMove<G>) {
+        static_assert(detail::holds(detail::HasInitialPosition<G>), "Arvek: the game needs  Position initial_position() const;");
+        static_assert(detail::holds(detail::HasPlayerToMove<G>),
                       "Arvek: the game needs  arvek::Player player_to_move(const Position&) const;");
-        static_assert(holds(HasGenerateMoves<G>),
+        static_assert(detail::holds(detail::HasGenerateMoves<G>),
                       "Arvek: the game needs  void generate_moves(const Position&, arvek::MoveList<Move>&) const;");
-        static_assert(holds(HasPlay<G>), "Arvek: the game needs  void play(Position&, const Move&) const;");
-        static_assert(holds(HasOutcome<G>),
+        static_assert(detail::holds(detail::HasPlay<G>), "Arvek: the game needs  void play(Position&, const Move&) const;");
+        static_assert(detail::holds(detail::HasOutcome<G>),
                       "Arvek: the game needs  std::optional<arvek::Outcome> outcome(const Position&) const;");
     }
     if constexpr (Game<G>) {
         // An optional function that is there under its name but is declared differently would be ignored in silence.
         if constexpr (requires { &G::evaluate; })
-            static_assert(holds(EvaluatedGame<G>),
+            static_assert(detail::holds(EvaluatedGame<G>),
                           "Arvek: evaluate is there but must be  arvek::Score evaluate(const "
                           "Position&, arvek::Player) const;");
         if constexpr (requires { &G::hash; })
-            static_assert(holds(HashedGame<G>),
+            static_assert(detail::holds(HashedGame<G>),
                           "Arvek: hash is there but must be  std::uint64_t hash(const Position&) const;");
         if constexpr (
             requires { &G::play_reversibly; } || requires { &G::take_back; })
             static_assert(
-                holds(ReversibleGame<G>),
+                detail::holds(ReversibleGame<G>),
                 "Arvek: take-back must be the pair  Undo play_reversibly(Position&, const Move&) const;  void "
                 "take_back(Position&, const Move&, const Undo&) const;");
         if constexpr (
             requires { &G::chance_is_next; } || requires { &G::generate_events; })
-            static_assert(holds(ChanceGame<G>),
+            static_assert(detail::holds(ChanceGame<G>),
                           "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
                           "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
         if constexpr (requires { &G::preference; })
             static_assert(
-                holds(PreferringGame<G>),
+                detail::holds(PreferringGame<G>),
                 "Arvek: preference is there but must be  int preference(const Position&, const Move&) const;");
         if constexpr (requires { &G::order_hint; })
             static_assert(
-                holds(HintingGame<G>),
+                detail::holds(HintingGame<G>),
                 "Arvek: order_hint is there but must be  int order_hint(const Position&, const Move&) const;");
         if constexpr (requires { &G::generate_forcing_moves; })
-            static_assert(holds(ForcingGame<G>),
+            static_assert(detail::holds(ForcingGame<G>),
                           "Arvek: generate_forcing_moves is there but must be  void "
                           "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
         if constexpr (
             requires { &G::play_nothing; } || requires { &G::nothing_is_sound; })
-            static_assert(holds(NullMoveGame<G>),
+            static_assert(detail::holds(NullMoveGame<G>),
                           "Arvek: a null move must be the pair  void play_nothing(Position&) const;  bool "
                           "nothing_is_sound(const Position&) const;");
         if constexpr (requires { &G::generate_sufficient_moves; })
-            static_assert(holds(SufficingGame<G>),
+            static_assert(detail::holds(SufficingGame<G>),
                           "Arvek: generate_sufficient_moves is there but must be  void "
                           "generate_sufficient_moves(const Position&, arvek::MoveList<Move>&) const;");
-        if constexpr (requires { &G::template visit_moves<AnyVisit<typename G::Move>>; })
-            static_assert(holds(VisitingGame<G>),
+        if constexpr (requires { &G::template visit_moves<detail::AnyVisit<typename G::Move>>; })
+            static_assert(detail::holds(VisitingGame<G>),
                           "Arvek: visit_moves is there but must be  template <class Visit> void "
                           "visit_moves(const Position&, Visit) const;");
         if constexpr (requires { &G::equivalence_hash; })
-            static_assert(holds(EquivalenceGame<G>),
+            static_assert(detail::holds(EquivalenceGame<G>),
                           "Arvek: equivalence_hash must be  std::uint64_t equivalence_hash(const Position&) const;  "
                           "and the game needs hash as well");
         if constexpr (requires { &G::payoff_bounds; })
-            static_assert(holds(BoundedGame<G>),
+            static_assert(detail::holds(BoundedGame<G>),
                           "Arvek: payoff_bounds is there but must be  arvek::PayoffBounds "
                           "payoff_bounds(const Position&, arvek::Player) const;");
         if constexpr (requires { &G::drawing; })
-            static_assert(holds(DrawnGame<G>),
+            static_assert(detail::holds(DrawnGame<G>),
                           "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");
         if constexpr (requires { &G::read_move; })
-            static_assert(holds(ReadsMoves<G>),
+            static_assert(detail::holds(ReadsMoves<G>),
                           "Arvek: read_move is there but must be  Move read_move(const Position&, "
                           "std::string_view) const;");
         if constexpr (requires { &G::player_name; })
-            static_assert(holds(NamesPlayers<G>),
+            static_assert(detail::holds(NamesPlayers<G>),
                           "Arvek: player_name is there but must be  std::string player_name(arvek::Player) const;");
         if constexpr (requires { &G::players; })
-            static_assert(holds(CountedPlayersGame<G>),
+            static_assert(detail::holds(CountedPlayersGame<G>),
                           "Arvek: players is there but must be  int players() const;");
         if constexpr (requires { &G::draw_at_occurrence; })
-            static_assert(holds(RepeatingGame<G>),
+            static_assert(detail::holds(RepeatingGame<G>),
                           "Arvek: draw_at_occurrence is there but must be  int draw_at_occurrence() const;");
         if constexpr (requires { &G::most_payoff; })
-            static_assert(holds(CappedGame<G>),
+            static_assert(detail::holds(CappedGame<G>),
                           "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");
         if constexpr (requires { &G::quantities; })
-            static_assert(holds(MeasuredGame<G>),
+            static_assert(detail::holds(MeasuredGame<G>),
                           "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
                           "const;  of quantities that outlive the game");
         if constexpr (requires { &G::suggesters; })
-            static_assert(holds(SuggestingGame<G>),
+            static_assert(detail::holds(SuggestingGame<G>),
                           "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "
                           "suggesters() const;  of suggesters that outlive the game");
         if constexpr (
             requires { &G::act_names; } || requires { &G::act; })
-            static_assert(holds(ActingGame<G>),
+            static_assert(detail::holds(ActingGame<G>),
                           "Arvek: acting must be the pair  arvek::ActNames act_names() const;  arvek::Act act(const "
                           "Position&, const Move&) const;");
         if constexpr (requires { &G::offers; })
-            static_assert(holds(AnswersAtRunTime<G>),
+            static_assert(detail::holds(AnswersAtRunTime<G>),
                           "Arvek: offers is there but must be  bool offers(arvek::Ability) const;");
     }
     return Game<G>;
@@ -126,10 +130,10 @@ consteval bool game_is_complete() {
 /// not for two players.
 template <class G>
 consteval bool game_can_be_searched() {
-    static_assert(holds(!ChanceGame<G> || AnswersAtRunTime<G>),
+    static_assert(detail::holds(!ChanceGame<G> || AnswersAtRunTime<G>),
                   "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
                   "rules instead (rules/rule_list.hpp)");
-    static_assert(holds(may_be_for_two<G>()),
+    static_assert(detail::holds(may_be_for_two<G>()),
                   "Arvek: this search is for games of two players, and players() says another number; choose by rules "
                   "instead (rules/rule_list.hpp)");
     return game_is_complete<G>();
@@ -147,15 +151,15 @@ void require_searchable(const G& game, const char* search) {
 template <class G>
 consteval bool text_is_complete() {
     if constexpr (Game<G>) {
-        static_assert(holds(requires(const G& g, const typename G::Position& p) {
+        static_assert(detail::holds(requires(const G& g, const typename G::Position& p) {
                           { g.position_text(p) } -> std::same_as<std::string>;
                       }),
                       "Arvek: the tool needs  std::string position_text(const Position&) const;");
-        static_assert(holds(requires(const G& g, std::string_view t) {
+        static_assert(detail::holds(requires(const G& g, std::string_view t) {
                           { g.read_position(t) } -> std::same_as<typename G::Position>;
                       }),
                       "Arvek: the tool needs  Position read_position(std::string_view) const;");
-        static_assert(holds(requires(const G& g, const typename G::Position& p, const typename G::Move& m) {
+        static_assert(detail::holds(requires(const G& g, const typename G::Position& p, const typename G::Move& m) {
                           { g.move_text(p, m) } -> std::same_as<std::string>;
                       }),
                       "Arvek: the tool needs  std::string move_text(const Position&, const Move&) const;");
@@ -163,4 +167,4 @@ consteval bool text_is_complete() {
     return TextGame<G>;
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -30,16 +30,16 @@ concept KnowsPlayersWhenCompiled = requires { typename std::integral_constant<in
 [[noreturn]] void throw_wrong_number_of_players(int players);
 [[noreturn]] void throw_not_for_two(std::string_view what, int players);
 
+}  // namespace detail
+
 /// False only where the compiler can tell that the game is not one for two.
 template <class G>
 consteval bool may_be_for_two() {
-    if constexpr (KnowsPlayersWhenCompiled<G>)
+    if constexpr (detail::KnowsPlayersWhenCompiled<G>)
         return G::players() == 2;
     else
         return true;
 }
-
-}  // namespace detail
 
 /// How many players there are, 1 to max_players. Throws RulesError where the game says anything else.
 template <Game G>

@@ -5,6 +5,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <vector>
 
 namespace arvek {
 
@@ -65,5 +66,9 @@ class Random {
 
     std::uint64_t state_;
 };
+
+/// The place at which the sum of the weights passes `at`; one that has a weight. Requires weights of 0 or more, of which
+/// one at least is more, and 0 <= at < their sum.
+std::size_t weighted_draw(const std::vector<double>& weights, double at);
 
 }  // namespace arvek

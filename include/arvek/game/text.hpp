@@ -57,6 +57,9 @@ std::string plain_player_name(Player player);
 
 }  // namespace detail
 
+/// A number as short as it can be written: "3", "0.25".
+std::string number_text(double number);
+
 /// What people call the player in this game.
 template <Game G>
 std::string player_name_of(const G& game, Player player) {

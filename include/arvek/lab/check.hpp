@@ -23,7 +23,7 @@ CheckReport check_kit(const GameKit& kit, const CheckOptions& options);
 /// The same for a game of a type of its own.
 template <class G>
 CheckReport check_rules(const G& game, const CheckOptions& options = {}) {
-    if constexpr (detail::game_is_complete<G>())
+    if constexpr (game_is_complete<G>())
         return check_kit(game_kit(game), options);
     else
         return {};

@@ -14,6 +14,7 @@
 #include <vector>
 
 #include "arvek/game/any_game.hpp"
+#include "arvek/game/earlier_positions.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/opponent/opponent.hpp"
 #include "arvek/opponent/registry.hpp"
@@ -76,7 +77,7 @@ std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& sp
 /// The same with the built-in choosers.
 template <class G>
 std::unique_ptr<Opponent<G>> make_opponent(const G& game, const OpponentSpec& spec, const OpponentMeans& means = {}) {
-    if constexpr (detail::game_is_complete<G>())
+    if constexpr (game_is_complete<G>())
         return make_opponent(game, spec, means, Choosers<G>::built_in());
     else
         return nullptr;

@@ -13,14 +13,12 @@
 #include <vector>
 
 #include "arvek/game/quantities.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/rules/condition_kinds.hpp"
 
 namespace arvek {
 
 namespace detail {
-
-/// A number as short as it can be written: "3", "0.25".
-std::string number_text(double number);
 
 inline bool compare(double value, Comparison comparison, double with) {
     switch (comparison) {
@@ -59,7 +57,7 @@ class Condition {
         condition.comparison_ = comparison;
         condition.number_ = number;
         condition.of_position_ = quantity.of == QuantityOf::Position;
-        condition.text_ = std::string(quantity.name) + " " + words_of(comparison) + " " + detail::number_text(number);
+        condition.text_ = std::string(quantity.name) + " " + words_of(comparison) + " " + number_text(number);
         return condition;
     }
     /// One quantity against another.
@@ -148,17 +146,17 @@ class Condition {
         why.reserve(80);
         why += left_.name;
         why += " is ";
-        why += detail::number_text(least);
+        why += number_text(least);
         if (most != least) {
             why += " to ";
-            why += detail::number_text(most);
+            why += number_text(most);
         }
         why += ", not ";
         if (comparison_ != Comparison::Is) {
             why += words_of(comparison_);
             why += ' ';
         }
-        return right_.value != nullptr ? why += right_.name : why += detail::number_text(number_);
+        return right_.value != nullptr ? why += right_.name : why += number_text(number_);
     }
 
     Kind kind_ = Kind::All;

@@ -128,7 +128,7 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = 10)
                 if (value == best) chosen.push_back(move);
             }
             answer.why =
-                std::string(sign > 0 ? "lowest " : "highest ") + rule.by.name + ": " + detail::number_text(sign * best);
+                std::string(sign > 0 ? "lowest " : "highest ") + rule.by.name + ": " + number_text(sign * best);
             answer.moves = std::move(chosen);
         } else {
             answer.why = rule.when.text();

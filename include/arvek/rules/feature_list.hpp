@@ -2,9 +2,10 @@
 // FeatureList: one ply, all moves, features with weights. An opponent for any game, without an evaluation.
 //
 //     arvek::FeatureList<MyGame> features;
-//     features.add("crates left", 2.0, [](const MyGame& game, const auto& before, const auto& move, const auto& after) {
-//         return game.crates_left(after);
-//     });
+//     features.add("crates left", 2.0,
+//                  [](const MyGame& game, const auto& before, const auto& move, const auto& after) {
+//                      return game.crates_left(after);
+//                  });
 //     features.add_ends(100.0);
 //     auto decision = features.decide(game, position, seed);
 //

@@ -3,8 +3,10 @@
 // the first opponent that a new game can have. For deeper play take search/alpha_beta.hpp.
 //
 //     arvek::RuleList<MyGame> rules;
-//     rules.win_now().stop_rival().prefer("near the middle", [](const MyGame&, const auto& position, int move) { ...
-//     }); auto decision = rules.decide(game, position, seed);
+//     rules.win_now().stop_rival().prefer("weight", [](const MyGame& game, const auto& position, const auto& move) {
+//         return game.weight_of(position, move);
+//     });
+//     auto decision = rules.decide(game, position, seed);
 //
 // The first rule that applies decides which moves are to choose from; preferences further down then choose among those,
 // and the seed among what is left. When no rule applies, any move. The decision says what every rule that was asked
@@ -28,9 +30,6 @@ namespace detail {
 
 /// "1 of 7 moves", with the right plural.
 std::string some_of_moves(std::size_t some, std::size_t all);
-
-/// The place at which the sum of the weights passes `at`; one that has a weight.
-std::size_t weighted_draw(const std::vector<double>& weights, double at);
 
 }  // namespace detail
 
@@ -260,7 +259,7 @@ class RuleList {
                 "no rule applies to " + who +
                     (fallback_->empty() ? ", and there is no fallback" : ", and nothing of the fallback is available"),
                 "a fallback that is always available, or a rule that always applies");
-        std::size_t chosen = detail::weighted_draw(weights, Random(derived_seed(seed, 1)).unit() * sum);
+        std::size_t chosen = weighted_draw(weights, Random(derived_seed(seed, 1)).unit() * sum);
         std::vector<Move> kept;
         for (std::size_t move = 0; move < moves.size(); ++move)
             if (fits(chosen, move)) kept.push_back(moves[move]);

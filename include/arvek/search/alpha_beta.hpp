@@ -34,7 +34,7 @@ class AlphaBeta : public detail::NotAGame<G> {
 
 template <Game G, Stepping S>
 class AlphaBeta<G, S> {
-    static_assert(detail::game_can_be_searched<G>());
+    static_assert(game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;
@@ -43,7 +43,7 @@ class AlphaBeta<G, S> {
     /// Throws InputError for a game that is not one of two players.
     explicit AlphaBeta(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : tree_{game}, evaluator_(std::move(evaluator)) {
-        detail::require_searchable(tree_.game, "alphabeta");
+        require_searchable(tree_.game, "alphabeta");
         tree_.evaluator = evaluator_.get();
         if constexpr (VisitingGame<G>) tree_.visits = wants_used<Ability::Visiting>(game);
     }

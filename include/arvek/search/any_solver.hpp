@@ -14,7 +14,7 @@ using AnySolver = std::function<Solution<AnyMove>(const AnyGame&, const AnyPosit
 /// The solver for games of type G. Throws, when it is called, as Solver does.
 template <Game G>
 AnySolver any_solver() {
-    if constexpr (HashedGame<G> && !ChanceGame<G> && detail::may_be_for_two<G>()) {
+    if constexpr (HashedGame<G> && !ChanceGame<G> && may_be_for_two<G>()) {
         return [](const AnyGame& any, const AnyPosition& position, const SolveOptions& options) {
             const auto typed = Solver<G>(any.get<G>(), options).solve(position.get<typename G::Position>());
             Solution<AnyMove> solution;

@@ -32,7 +32,7 @@ class Minimax : public detail::NotAGame<G> {
 
 template <Game G>
 class Minimax<G> {
-    static_assert(detail::game_can_be_searched<G>());
+    static_assert(game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;
@@ -41,7 +41,7 @@ class Minimax<G> {
     /// Throws InputError for a game that is not one of two players.
     explicit Minimax(const G& game, std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : game_(game), evaluator_(std::move(evaluator)) {
-        detail::require_searchable(game_, "minimax");
+        require_searchable(game_, "minimax");
     }
 
     /// The best move within the limits, every legal move ranked with its exact value at that depth.

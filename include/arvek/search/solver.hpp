@@ -20,7 +20,7 @@ namespace arvek {
 
 template <HashedGame G>
 class Solver {
-    static_assert(detail::game_can_be_searched<G>());
+    static_assert(game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;
@@ -28,8 +28,8 @@ class Solver {
 
     /// Throws InputError for a game that is not one of two players, or says that it has no hash.
     explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {
-        detail::require_searchable(game_, "solve");
-        if (!has_hash(game_)) detail::throw_not_offered(Ability::Hash);
+        require_searchable(game_, "solve");
+        if (!has_hash(game_)) throw_not_offered(Ability::Hash);
     }
 
     /// Throws InputError for an option out of range and for a finished position.

@@ -57,7 +57,7 @@ class Standard : public detail::NotAGame<G> {
 
 template <Game G, Stepping S>
 class Standard<G, S> {
-    static_assert(detail::game_can_be_searched<G>());
+    static_assert(game_can_be_searched<G>());
 
    public:
     using Position = typename G::Position;
@@ -67,7 +67,7 @@ class Standard<G, S> {
     explicit Standard(const G& game, const StandardOptions& options = {},
                       std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : game_(game), options_(options), evaluator_(std::move(evaluator)) {
-        detail::require_searchable(game_, "standard");
+        require_searchable(game_, "standard");
         if (has_hash(game_) && options.techniques.table) table_.emplace(options.table_mebibytes);
         check_threads(options.threads, table_.has_value());
         if (options.threads > 1) work_.resize(1);

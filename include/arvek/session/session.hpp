@@ -3,7 +3,7 @@
 // or programs (the command line, a server, another language) is a thin client of it.
 //
 //     arvek::Session session(entry.open({"rows=4"}));
-//     session.take_seat(arvek::Player::Second, spec);            // an opponent; the first player's moves are played by text
+//     session.take_seat(arvek::Player::Second, spec);   // an opponent; the other player's moves are played by text
 //     session.play("c2");
 //     const arvek::DecisionReport answer = session.answer(seed);
 //     std::puts(arvek::session_as_json(session).c_str());

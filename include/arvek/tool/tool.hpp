@@ -44,7 +44,7 @@ class Tool {
     /// Offers a game under a name of lower-case letters, digits and underscores, with a line that says what it is.
     template <class G>
     auto& add(std::string name, std::string summary) {
-        if constexpr (arvek::detail::game_is_complete<G>() && arvek::detail::text_is_complete<G>()) {
+        if constexpr (arvek::game_is_complete<G>() && arvek::text_is_complete<G>()) {
             auto entry = std::make_unique<OfferedGame<G>>(std::move(name), std::move(summary));
             auto& offered = *entry;
             add_entry(std::move(entry));

@@ -7,27 +7,10 @@
 #include <vector>
 
 #include "arvek/game/any_game.hpp"
+#include "arvek/game/earlier_positions.hpp"
 #include "arvek/opponent/chooser.hpp"
 
 namespace arvek::detail {
-
-/// The earlier positions of a game in another type. What was converted before is kept.
-template <class To>
-class EarlierPositions {
-   public:
-    /// `same(converted, position)`, `convert(position)`.
-    template <class From, class Same, class Convert>
-    std::span<const To> of(std::span<const From> earlier, Same same, Convert convert) {
-        std::size_t alike = 0;
-        while (alike < kept_.size() && alike < earlier.size() && same(kept_[alike], earlier[alike])) ++alike;
-        kept_.resize(alike);
-        for (std::size_t i = alike; i < earlier.size(); ++i) kept_.push_back(convert(earlier[i]));
-        return kept_;
-    }
-
-   private:
-    std::vector<To> kept_;
-};
 
 /// A chooser of a game's own type, seen as one of AnyGame.
 template <Game G>
