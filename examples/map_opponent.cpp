@@ -21,7 +21,8 @@ Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
             const auto effect = game.effect(now, move);
             const std::string whom = Nightwatch::kind_name(effect.kind);
             if (effect.removed > 0)
-                proposals.add(move, 8.0 * effect.removed + (effect.removes_warden ? 100 : 0), "takes the " + whom + " off");
+                proposals.add(move, 8.0 * effect.removed + (effect.removes_warden ? 100 : 0),
+                              "takes the " + whom + " off");
             else if (effect.hits > 0)
                 proposals.add(move, 2.0 * effect.hits, "hits the " + whom);
         }

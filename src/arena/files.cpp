@@ -34,7 +34,8 @@ std::string folder_of(const std::string& path) {
 }  // namespace
 
 std::string read_text_file(const std::string& path, std::size_t most_bytes) {
-    if (path.find('\0') != std::string::npos) throw InputError("file", "the name has a zero byte in it", "a file's name");
+    if (path.find('\0') != std::string::npos)
+        throw InputError("file", "the name has a zero byte in it", "a file's name");
     struct stat kind {};
     if (::stat(path.c_str(), &kind) != 0)
         throw InputError(path, errno == ENOENT || errno == ENOTDIR ? "there is no such file" : std::strerror(errno),
@@ -63,7 +64,8 @@ std::string read_text_file(const std::string& path, std::size_t most_bytes) {
 }
 
 OutputFile::OutputFile(std::string path) : path_(std::move(path)) {
-    if (path_.empty() || path_.find('\0') != std::string::npos) throw InputError("file", "it has no name", "a file's name");
+    if (path_.empty() || path_.find('\0') != std::string::npos)
+        throw InputError("file", "it has no name", "a file's name");
     std::error_code error;
     const auto kind = std::filesystem::status(path_, error).type();
     if (kind == std::filesystem::file_type::directory) throw InputError(path_, "it is a folder", "the name of a file");
@@ -89,7 +91,8 @@ OutputFile::~OutputFile() {
 }
 
 void OutputFile::fail() const {
-    throw InputError(path_, "the file cannot be written", "a file in a folder that is there, may be written to and has room");
+    throw InputError(path_, "the file cannot be written",
+                     "a file in a folder that is there, may be written to and has room");
 }
 
 void OutputFile::write(std::string_view text) {

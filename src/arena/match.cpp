@@ -220,7 +220,8 @@ class GameOfMatch {
         } catch (const std::exception& error) {
             // Not of an opponent: those are caught where they decide.
             result.ended_by = EndedBy::BrokenRules;
-            result.fault = std::string("after ply ") + std::to_string(played_.moves.size()) + " the game threw: " + error.what();
+            result.fault =
+                std::string("after ply ") + std::to_string(played_.moves.size()) + " the game threw: " + error.what();
             result.winner = MatchWinner::Nobody;
             played_.outcome.reset();
         }
@@ -235,7 +236,8 @@ class GameOfMatch {
             play_random_opening();
             return;
         }
-        for (const auto& move : start_.openings[static_cast<std::size_t>(played_.number / 2) % start_.openings.size()]) {
+        for (const auto& move :
+             start_.openings[static_cast<std::size_t>(played_.number / 2) % start_.openings.size()]) {
             if (played_.outcome || !legal_moves(game_, played_.end).contains(move))
                 throw InputError("openings", "move " + std::to_string(played_.moves.size() + 1) +
                                                  " of an opening is not legal where it is played");

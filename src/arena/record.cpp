@@ -77,13 +77,15 @@ std::string what_cannot_be(const GameRecord& game) {
         return std::string("a game that ended by ") + name_of(counted.ended_by) + " has no winner";
     if (!decided && counted.is_lost_by_fault()) return "a game lost by a fault has a winner";
     if (counted.ended_by != EndedBy::BrokenRules && counted.plies != game.moves.size())
-        return "it says " + std::to_string(counted.plies) + " plies and has " + std::to_string(game.moves.size()) + " moves";
+        return "it says " + std::to_string(counted.plies) + " plies and has " + std::to_string(game.moves.size()) +
+               " moves";
     if (counted.moves_a > counted.plies + 1 || counted.moves_b > counted.plies + 1 ||
         counted.moves_a + counted.moves_b > counted.plies + 1)
         return "there are more decisions than plies";
     for (const double seconds : {counted.seconds_a, counted.seconds_b})
         if (!(seconds >= 0 && std::isfinite(seconds) && seconds < 1e9)) return "a time is not a number of seconds";
-    for (const auto& [chosen, moves] : {std::pair{&counted.chosen_a, counted.moves_a}, {&counted.chosen_b, counted.moves_b}}) {
+    for (const auto& [chosen, moves] :
+         {std::pair{&counted.chosen_a, counted.moves_a}, {&counted.chosen_b, counted.moves_b}}) {
         std::uint64_t sum = 0;
         for (const auto& [reason, times] : *chosen) {
             if (times > moves) return "a reason chose more moves than there were";
@@ -204,7 +206,8 @@ void MatchRecord::read(const std::string& expected_head) {
         const auto end = left.find('\n');
         std::string_view line = left.substr(0, end);
         if (end == std::string_view::npos) {  // no end of line: it was being written
-            if (number == 1 && !expected_head.starts_with(line)) fail_at(path_, 1, "the file does not begin with a match");
+            if (number == 1 && !expected_head.starts_with(line))
+                fail_at(path_, 1, "the file does not begin with a match");
             break;
         }
         left.remove_prefix(end + 1);

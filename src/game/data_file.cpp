@@ -264,7 +264,7 @@ bool DataFile::boolean(const DataNode& node, const std::string& what) const {
 }
 
 std::int64_t DataFile::integer(const DataNode& node, const std::string& what, std::int64_t least,
-                             std::int64_t most) const {
+                               std::int64_t most) const {
     const std::string range = std::to_string(least) + " to " + std::to_string(most);
     if (node.kind != DataNode::Kind::Integer) fail(node, what + " is not an integer", range);
     if (node.integer < least || node.integer > most)
@@ -306,7 +306,7 @@ std::vector<const DataNode*> DataFile::tables(const DataNode& table, const std::
 }
 
 std::int64_t DataFile::integer_or(const DataNode& table, const std::string& key, std::int64_t otherwise,
-                                std::int64_t least, std::int64_t most) const {
+                                  std::int64_t least, std::int64_t most) const {
     const DataNode* node = table.find(key);
     return node == nullptr ? otherwise : integer(*node, "'" + key + "'", least, most);
 }

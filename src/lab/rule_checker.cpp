@@ -160,9 +160,10 @@ class RuleChecker {
         if (outcome) {
             for (std::size_t i = static_cast<std::size_t>(players_); i < max_players; ++i)
                 if (outcome->payoff(static_cast<Player>(i)) != 0)
-                    fault("payoffs", "a player that is not there is paid " +
-                                         std::to_string(outcome->payoff(static_cast<Player>(i))),
-                          path);
+                    fault(
+                        "payoffs",
+                        "a player that is not there is paid " + std::to_string(outcome->payoff(static_cast<Player>(i))),
+                        path);
             const Payoff first = outcome->payoff(Player::First), second = outcome->payoff(Player::Second);
             const Payoff most = most_payoff_of(game_);
             for (const Payoff payoff : {first, second})
@@ -191,8 +192,8 @@ class RuleChecker {
         }
         const Player player = game_.player_to_move(position);
         if (static_cast<int>(index_of(player)) >= players_)
-            fault("player", "player_to_move() names a player that is not there: the game has " + std::to_string(players_),
-                  path);
+            fault("player",
+                  "player_to_move() names a player that is not there: the game has " + std::to_string(players_), path);
         game_.generate_moves(position, moves);
         if (moves.empty()) {
             fault("no move",
@@ -206,8 +207,8 @@ class RuleChecker {
         for (std::size_t i = 0; i < moves.size(); ++i)
             for (std::size_t j = i + 1; j < moves.size(); ++j)
                 if (moves[i] == moves[j])
-                    fault("duplicate move", "generate_moves() gives " + move_name_of(game_, position, moves[i]) + " twice",
-                          path);
+                    fault("duplicate move",
+                          "generate_moves() gives " + move_name_of(game_, position, moves[i]) + " twice", path);
         examine_visits(position, moves, path);
         examine_evaluation(position, path);
         for (const Move& move : moves) examine_move(position, move, path);
@@ -239,7 +240,8 @@ class RuleChecker {
                 for (std::size_t j = i + 1; j < events.size(); ++j)
                     if (events[i].move == events[j].move)
                         fault("probabilities",
-                              "generate_events() gives " + move_name_of(game_, position, events[i].move) + " twice", path);
+                              "generate_events() gives " + move_name_of(game_, position, events[i].move) + " twice",
+                              path);
             }
             constexpr double rounding = 1e-9;
             if (!events.empty() && !(sum >= 1 - rounding && sum <= 1 + rounding))
@@ -369,7 +371,8 @@ class RuleChecker {
             if (part.empty()) fault("sufficient moves", "there is none, and yet the game goes on", path);
             for (const Move& move : part)
                 if (!legal.contains(move))
-                    fault("sufficient moves", move_name_of(game_, position, move) + " is sufficient but not legal", path);
+                    fault("sufficient moves", move_name_of(game_, position, move) + " is sufficient but not legal",
+                          path);
         }
     }
 
@@ -377,7 +380,9 @@ class RuleChecker {
         const auto fault_here = [this](const std::string& law, const std::string& what, const Path& path) {
             fault(law, what, path);
         };
-        ValueChecker(kit_, options_, fault_here, [this](std::string remark) { report_.remarks.push_back(std::move(remark)); }).check();
+        ValueChecker(kit_, options_, fault_here, [this](std::string remark) {
+            report_.remarks.push_back(std::move(remark));
+        }).check();
     }
 
     static bool has_twice(const MoveList<Move>& moves) {

@@ -60,7 +60,8 @@ class ValueChecker {
                 const auto known = decided(*minimax, position, limits);
                 if (known.stats.nodes > most_nodes) break;
                 const Score value = known.ranked.front().score;
-                for (const auto& [chooser, name] : {std::pair{&alphabeta, "alpha-beta"}, {&standard, "the standard search"}})
+                for (const auto& [chooser, name] :
+                     {std::pair{&alphabeta, "alpha-beta"}, {&standard, "the standard search"}})
                     if (decided(**chooser, position, limits).ranked.front().score != value)
                         fault_("search",
                                std::string(name) + " to depth " + std::to_string(depth) +
@@ -73,8 +74,8 @@ class ValueChecker {
 
     /// What a game claims about the value of a position, against the value found by looking at every line to the end.
     void compare_claims() {
-        if (draw_at_occurrence_of(game_) == 0 && (offers(game_, Ability::PayoffBounds) ||
-                                                  offers(game_, Ability::SufficientMoves) || kit_.solver)) {
+        if (draw_at_occurrence_of(game_) == 0 &&
+            (offers(game_, Ability::PayoffBounds) || offers(game_, Ability::SufficientMoves) || kit_.solver)) {
             for (int number = 0; number < options_.compared; ++number) {
                 Random random(derived_seed(options_.seed, 2'000'003 + static_cast<std::uint64_t>(number)));
                 Path path;
@@ -236,11 +237,12 @@ class ValueChecker {
         const double ratio = static_cast<double>(nodes_with) / static_cast<double>(nodes_without);
         if (ratio < costs && 2 * left_out < asked) return;
         char text[240];
-        std::snprintf(text, sizeof text,
-                      "the ordering hint does not pay: at %d of %d positions the standard search found the first depths "
-                      "cheaper without it and left it out, and visited %.2f times the positions of a search that never "
-                      "asks for it",
-                      left_out, asked, ratio);
+        std::snprintf(
+            text, sizeof text,
+            "the ordering hint does not pay: at %d of %d positions the standard search found the first depths "
+            "cheaper without it and left it out, and visited %.2f times the positions of a search that never "
+            "asks for it",
+            left_out, asked, ratio);
         remark_(text);
     }
 
@@ -264,6 +266,5 @@ class ValueChecker {
     Fault fault_;
     Remark remark_;
 };
-
 
 }  // namespace arvek::detail

@@ -91,7 +91,8 @@ class ProfileBinder {
                 }
                 for (const std::string& text : entry.moves) {
                     require_player(line.position, entry.place);
-                    const AnyMove move = at_place(entry.place, [&] { return move_from_text(game_, line.position, text); });
+                    const AnyMove move =
+                        at_place(entry.place, [&] { return move_from_text(game_, line.position, text); });
                     game_.play(line.position, move);
                 }
                 require_player(line.position, entry.place);
@@ -126,8 +127,9 @@ class ProfileBinder {
 
     Condition<AnyGame> condition(const ConditionText& text) const {
         if (text.kind == ConditionText::Kind::Test)
-            return text.other ? Condition<AnyGame>::test(quantity(text.quantity), text.comparison, quantity(*text.other))
-                              : Condition<AnyGame>::test(quantity(text.quantity), text.comparison, text.number);
+            return text.other
+                       ? Condition<AnyGame>::test(quantity(text.quantity), text.comparison, quantity(*text.other))
+                       : Condition<AnyGame>::test(quantity(text.quantity), text.comparison, text.number);
         std::vector<Condition<AnyGame>> parts;
         for (const ConditionText& part : text.parts) parts.push_back(condition(part));
         if (text.kind == ConditionText::Kind::Any) return Condition<AnyGame>::any(std::move(parts));
@@ -167,7 +169,6 @@ class ProfileBinder {
     ActNames names_;
 };
 
-
 /// Draws any legal move.
 class RandomChooser final : public Chooser<AnyGame> {
    public:
@@ -197,8 +198,8 @@ class RulesChooser final : public Chooser<AnyGame> {
         const Player player = game_.player_to_move(now.position);
         for (const Past& past : past_)
             if (past.player == player && is_in(past, now.earlier)) fired.push_back(past.chosen_by);
-        return rules_.decide(game_, now.position, now.request.seed,
-                             {now.request.only.begin(), now.request.only.end()}, &fired);
+        return rules_.decide(game_, now.position, now.request.seed, {now.request.only.begin(), now.request.only.end()},
+                             &fired);
     }
 
     void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
@@ -261,8 +262,7 @@ std::unique_ptr<Chooser<AnyGame>> suggestions_chooser(const AnyGame& game, const
 std::unique_ptr<Chooser<AnyGame>> features_chooser(const AnyGame& game, const ChooserSetup& setup) {
     if (setup.profile == nullptr)
         throw InputError("opponent", "'features' needs weights, which a profile has", "a profile with [features]");
-    return std::make_unique<WorthChooser<FeatureList<AnyGame>>>(game,
-                                                                ProfileBinder(game, *setup.profile).features());
+    return std::make_unique<WorthChooser<FeatureList<AnyGame>>>(game, ProfileBinder(game, *setup.profile).features());
 }
 
 std::vector<BookLine> book_of(const AnyGame& game, const Profile& profile) {

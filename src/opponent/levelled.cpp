@@ -146,8 +146,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             }
     }
 
-    /// Where positions repeat: what was overlooked, or noise, must not have it go back and forth without end. A move that
-    /// only repeats a position of the game gives way to the best that does not, unless that is surely lost.
+    /// Where positions repeat: what was overlooked, or noise, must not have it go back and forth without end. A move
+    /// that only repeats a position of the game gives way to the best that does not, unless that is surely lost.
     void keep_from_going_round(Decision<AnyMove>& decision, const Choice<AnyGame>& now) const {
         if (draw_at_occurrence_of(game_) == 0) return;
         const auto repeats = [&](const AnyMove& move) {
@@ -165,8 +165,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 }
     }
 
-    /// What no level from a certain one on does, of the move that is played: pass by a win in one, or let the rival have
-    /// one. A search from which the level took nothing away knows better.
+    /// What no level from a certain one on does, of the move that is played: pass by a win in one, or let the rival
+    /// have one. A search from which the level took nothing away knows better.
     void keep_from_the_worst(Decision<AnyMove>& decision, const AnyPosition& position) const {
         const Player player = game_.player_to_move(position);
         const bool searched = decision.has_scores && !level_.weakens();
@@ -259,8 +259,7 @@ std::unique_ptr<Opponent<AnyGame>> levelled_opponent(const AnyGame& game, bool l
     return std::make_unique<LevelledOpponent>(game, looks_ahead, level, std::move(chooser));
 }
 
-std::unique_ptr<Opponent<AnyGame>> book_opponent(std::vector<BookLine> book,
-                                                 std::unique_ptr<Opponent<AnyGame>> other) {
+std::unique_ptr<Opponent<AnyGame>> book_opponent(std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other) {
     return std::make_unique<BookOpponent>(std::move(book), std::move(other));
 }
 

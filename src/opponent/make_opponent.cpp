@@ -26,11 +26,10 @@ Options options_of(const OpponentSpec& spec, const ChooserInfo& info) {
                 std::vector<std::string> names;
                 for (const OptionInfo& each : info.options) names.push_back(each.name);
                 const std::string nearest = nearest_of(option.name.name, names);
-                fail_in_profile(*profile, option.name.place,
-                                info.name + " has no option '" + option.name.name + "'",
-                                names.empty() ? "no options"
-                                              : (nearest.empty() ? "" : nearest + ", perhaps; it has ") +
-                                                    any_of_text(names));
+                fail_in_profile(*profile, option.name.place, info.name + " has no option '" + option.name.name + "'",
+                                names.empty()
+                                    ? "no options"
+                                    : (nearest.empty() ? "" : nearest + ", perhaps; it has ") + any_of_text(names));
             }
             if (const std::string problem = what_is_wrong(*known, option.value); !problem.empty())
                 fail_in_profile(*profile, option.place, problem, known->range_text());
@@ -90,8 +89,8 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
     check_limits(level.limits);
 
     ChooserSetup setup{options_of(spec, *info), level_number, profile};
-    auto opponent = detail::levelled_opponent(game, info->looks_ahead, level,
-                                              choosers.make(game, name, std::move(setup)));
+    auto opponent =
+        detail::levelled_opponent(game, info->looks_ahead, level, choosers.make(game, name, std::move(setup)));
     if (profile == nullptr) return opponent;
     auto book = detail::book_of(game, *profile);
     if (book.empty() || level_number < profile->book_from_level) return opponent;

@@ -94,8 +94,7 @@ Options complete_options(const std::vector<OptionInfo>& known, const Options& gi
         complete.put(info.name, info.default_value);
     }
     for (const auto& [name, value] : given.all()) {
-        const auto info =
-            std::find_if(known.begin(), known.end(), [&](const auto& each) { return each.name == name; });
+        const auto info = std::find_if(known.begin(), known.end(), [&](const auto& each) { return each.name == name; });
         if (info == known.end()) {
             if (names.empty())
                 throw InputError("option", "'" + std::string(owner) + "' has no options, so no '" + name + "'");
@@ -105,8 +104,8 @@ Options complete_options(const std::vector<OptionInfo>& known, const Options& gi
         }
         if (const std::string problem = what_is_wrong(*info, value); !problem.empty())
             throw InputError("option", problem, info->range_text());
-        const bool widened = std::holds_alternative<double>(info->default_value) &&
-                             std::holds_alternative<std::int64_t>(value);
+        const bool widened =
+            std::holds_alternative<double>(info->default_value) && std::holds_alternative<std::int64_t>(value);
         complete.put(name, widened ? OptionValue(static_cast<double>(std::get<std::int64_t>(value))) : value);
     }
     return complete;

@@ -31,9 +31,9 @@ class ProfileReader {
         Profile profile;
         profile.source = file_.source();
         file_.allow_only(
-            root, {"name", "about", "game", "choose", "level", "search", "rule", "fallback", "suggestions",
-                   "temperament", "preferences", "features", "levels", "follow", "book", "book_from_level", "pace",
-                   "options", "limits", "evaluation"});
+            root, {"name",     "about",           "game",        "choose",      "level",    "search",    "rule",
+                   "fallback", "suggestions",     "temperament", "preferences", "features", "levels",    "follow",
+                   "book",     "book_from_level", "pace",        "options",     "limits",   "evaluation"});
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
         profile.about = file_.text_or(root, "about", "");
         profile.game = placed(file_.required(root, "game", "\"scuffle\""), "'game'");
@@ -117,8 +117,7 @@ class ProfileReader {
         if (chosen_ == by_rules) profile.chooser.name = "ruled";
         if (search == nullptr) return;
         file_.require_table(*search, "'search'", "[search]");
-        if (const DataNode* algorithm = search->find("algorithm"))
-            profile.chooser = placed(*algorithm, "'algorithm'");
+        if (const DataNode* algorithm = search->find("algorithm")) profile.chooser = placed(*algorithm, "'algorithm'");
         read_limits(*search, profile);
         profile.margins = file_.boolean_or(*search, "margins", true);
         for (const bool on : {true, false}) {
@@ -130,7 +129,8 @@ class ProfileReader {
             for (const DataNode& name : list->items)
                 profile.options.push_back({placed(name, "a technique"), on, name.place});
         }
-        static const std::vector<std::string> own{"algorithm", "depth", "nodes", "seconds", "margins", "with", "without"};
+        static const std::vector<std::string> own{"algorithm", "depth", "nodes",  "seconds",
+                                                  "margins",   "with",  "without"};
         for (const auto& [key, place, value] : search->entries)
             if (std::find(own.begin(), own.end(), key) == own.end()) add_option(profile, key, place, value);
     }
@@ -326,7 +326,8 @@ class ProfileReader {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
                 std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses"};
-                if (chosen_ == by_search || limits_in_levels(chosen_)) keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
+                if (chosen_ == by_search || limits_in_levels(chosen_))
+                    keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
                 file_.allow_only(value, keys);
                 if (const DataNode* depth = value.find("depth"))
                     level.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
@@ -340,7 +341,8 @@ class ProfileReader {
                     level.noise = file_.number(*noise, "'noise'", 0.0, 1000.0);
                 if (const DataNode* lost = value.find("most_lost"))
                     level.most_lost = file_.number(*lost, "'most_lost'", 0.0, 1000.0);
-                if (const DataNode* sees = value.find("sees_wins")) level.sees_wins = file_.boolean(*sees, "'sees_wins'");
+                if (const DataNode* sees = value.find("sees_wins"))
+                    level.sees_wins = file_.boolean(*sees, "'sees_wins'");
                 if (const DataNode* sees = value.find("sees_losses"))
                     level.sees_losses = file_.boolean(*sees, "'sees_losses'");
                 const int number = std::stoi(key);
@@ -354,8 +356,10 @@ class ProfileReader {
             file_.require_table(*table, "'follow'", "[follow]");
             file_.allow_only(*table, {"least", "most", "after"});
             FollowText follow;
-            follow.least = static_cast<int>(file_.integer_or(*table, "least", lowest_level, lowest_level, highest_level));
-            follow.most = static_cast<int>(file_.integer_or(*table, "most", highest_level, lowest_level, highest_level));
+            follow.least =
+                static_cast<int>(file_.integer_or(*table, "least", lowest_level, lowest_level, highest_level));
+            follow.most =
+                static_cast<int>(file_.integer_or(*table, "most", highest_level, lowest_level, highest_level));
             follow.after = static_cast<int>(file_.integer_or(*table, "after", 1, 1, 100));
             if (follow.most < follow.least)
                 file_.fail(*table, "the least level is above the most", "least = 2, most = 8");

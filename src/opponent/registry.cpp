@@ -19,7 +19,8 @@ bool is_name(const std::string& name) {
 }
 
 OptionInfo evaluator_option() {
-    return {"evaluator", std::string("game"), 0, 0, "what says how good a position is; game: the game's own evaluation"};
+    return {"evaluator", std::string("game"), 0, 0,
+            "what says how good a position is; game: the game's own evaluation"};
 }
 
 OptionInfo repetition_option() {
@@ -31,7 +32,8 @@ std::vector<OptionInfo> options_of_standard() {
         {"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
         {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
         {"keep_table", false, 0, 0, "whether a decision may use what earlier ones left in the table"},
-        evaluator_option(), repetition_option()};
+        evaluator_option(),
+        repetition_option()};
     Techniques defaults;
     for (const std::string& name : technique_names())
         options.push_back({name, *technique_named(defaults, name), 0, 0, "a technique of the search"});
@@ -61,8 +63,10 @@ std::vector<ChooserInfo> all_built_in() {
     infos[2].needs = {Ability::Suggesters};
     infos[3].name = "features";
     infos[3].about = "one ply, all moves, features with the weights of a profile";
-    infos.push_back(search_info("minimax", "every line to the depth; the reference", {evaluator_option(), repetition_option()}));
-    infos.push_back(search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
+    infos.push_back(
+        search_info("minimax", "every line to the depth; the reference", {evaluator_option(), repetition_option()}));
+    infos.push_back(
+        search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
     infos.push_back(search_info("standard", "the search to take for play", options_of_standard()));
     return infos;
 }
@@ -95,10 +99,9 @@ std::string ChooserSet::why_not(const AnyGame& game, const ChooserInfo& info) {
         return "'" + info.name + "' does not weigh chance, and this is a game of chance";
     const int players = players_of(game);
     if (players < info.least_players || players > info.most_players) {
-        const std::string range =
-            info.least_players == info.most_players
-                ? std::to_string(info.least_players)
-                : std::to_string(info.least_players) + " to " + std::to_string(info.most_players);
+        const std::string range = info.least_players == info.most_players
+                                      ? std::to_string(info.least_players)
+                                      : std::to_string(info.least_players) + " to " + std::to_string(info.most_players);
         return "'" + info.name + "' is for " + range + " players, and this game has " + std::to_string(players);
     }
     for (const Ability ability : info.needs)

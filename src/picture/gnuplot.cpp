@@ -1,5 +1,5 @@
-// Plots, drawn by gnuplot. Every text that comes from elsewhere is data to it: it stands in a data block, which gnuplot does
-// not read as commands nor for substitutions, and the picture goes to standard output, so that no name is passed.
+// Plots, drawn by gnuplot. Every text that comes from elsewhere is data to it: it stands in a data block, which gnuplot
+// does not read as commands nor for substitutions, and the picture goes to standard output, so that no name is passed.
 
 #include <filesystem>
 #include <iomanip>

@@ -39,7 +39,8 @@ void TreePictureFile::write(const TreeReport& report) {
     if (parts_->ending == ".dot")
         file.write(tree_as_dot(report));
     else if (!detail::draw_with("dot", {"-T" + parts_->ending.substr(1)}, tree_as_dot(report), file))
-        throw InputError(file.path(), "Graphviz's program dot could not draw it", "a smaller tree, or room on the disk");
+        throw InputError(file.path(), "Graphviz's program dot could not draw it",
+                         "a smaller tree, or room on the disk");
     file.commit();
 }
 

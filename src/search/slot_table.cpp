@@ -54,7 +54,8 @@ void SlotTable::touch(std::size_t first, std::size_t last) {
     if ((last - first) * bucket_bytes < large_pages_from_bytes) return;
     const std::size_t count = std::clamp<std::size_t>(std::thread::hardware_concurrency(), 1, 8);
     const auto touch_part = [&](std::size_t part) {
-        const std::size_t from = first + (last - first) * part / count, to = first + (last - first) * (part + 1) / count;
+        const std::size_t from = first + (last - first) * part / count,
+                          to = first + (last - first) * (part + 1) / count;
         for (std::size_t bucket = from; bucket < to; bucket += page_buckets)
             write(slots_[bucket * slots_in_bucket].data, 0);
     };

@@ -10,8 +10,8 @@ void TranspositionTable::clear() {
 void TranspositionTable::begin_decision(Kept kept) {
     kept_ = kept;
     age_ = (age_ + 1) & age_mask;
-    // An age that comes round again must not bring forgotten entries back: each decision empties a part of the table, so
-    // that none outlives a whole round.
+    // An age that comes round again must not bring forgotten entries back: each decision empties a part of the table,
+    // so that none outlives a whole round.
     if (kept != Kept::Everything) slots_.clear_part(age_, age_mask + 1);
 }
 

@@ -25,9 +25,9 @@ void check_value(const ParameterInfo& info, const std::string& value) {
     int number = 0;
     const char* end = value.data() + value.size();
     const auto read = std::from_chars(value.data(), end, number);
-    const bool digits = !value.empty() &&
-                        value.find_first_not_of("0123456789", value[0] == '-' && value.size() > 1 ? 1 : 0) ==
-                            std::string::npos;
+    const bool digits =
+        !value.empty() &&
+        value.find_first_not_of("0123456789", value[0] == '-' && value.size() > 1 ? 1 : 0) == std::string::npos;
     if (!digits) throw InputError(option, in_quotes(value) + " is no integer", info.range_text());
     if (read.ec != std::errc{}) throw InputError(option, in_quotes(value) + " is out of range", info.range_text());
     if (number < info.least || number > info.most)

@@ -104,8 +104,7 @@ std::string session_as_json(const Session& session) {
     json["moves"] = session.moves_played();
     json["chance_is_next"] = session.chance_is_next();
     json["to_move"] = nullptr;
-    if (!ending && !session.chance_is_next())
-        json["to_move"] = lower_case(names[index_of(session.player_to_move())]);
+    if (!ending && !session.chance_is_next()) json["to_move"] = lower_case(names[index_of(session.player_to_move())]);
     json["legal_moves"] = session.legal_moves();
     Json seats = Json::object();
     for (std::size_t i = 0; i < names.size(); ++i) {
@@ -383,8 +382,11 @@ std::string ladder_as_json(const Subject& subject, const LadderReport& report) {
                           {"seconds_per_move",
                            row.against_random ? Json(row.against_random->seconds_per_move_a()) : Json(nullptr)}});
     Json json = json_of(subject);
-    json.update(
-        Json{{"opponent", report.opponent}, {"games", report.games}, {"seed", report.seed}, {"complete", report.complete}, {"levels", levels}});
+    json.update(Json{{"opponent", report.opponent},
+                     {"games", report.games},
+                     {"seed", report.seed},
+                     {"complete", report.complete},
+                     {"levels", levels}});
     return document(json);
 }
 

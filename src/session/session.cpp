@@ -323,13 +323,14 @@ std::vector<AnyMove> Session::moves_of(const std::vector<std::string>& texts) co
     AnyPosition at = position();
     for (const std::string& text : texts) {
         if (game.outcome(at) || arvek::chance_is_next(game, at))
-            throw InputError("", in_quotes(text) + " comes where " +
-                                     (game.outcome(at) ? "the game is over" : "chance is next"),
-                             "moves while a player is to move");
+            throw InputError(
+                "", in_quotes(text) + " comes where " + (game.outcome(at) ? "the game is over" : "chance is next"),
+                "moves while a player is to move");
         moves.push_back(move_from_text(game, at, text));
         game.play(at, moves.back());
     }
-    if (game.outcome(at)) throw InputError("", "the game is over after the opening", "an opening after which it goes on");
+    if (game.outcome(at))
+        throw InputError("", "the game is over after the opening", "an opening after which it goes on");
     return moves;
 }
 
@@ -379,7 +380,8 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
             record.moves = line_texts(game, position(), played.moves);
             record.end_drawing = plain_lines(drawing_of(game, played.end));
             if (result.is_lost_by_fault())
-                record.result = std::string(result.winner == MatchWinner::A ? "A" : "B") + " wins: " + plain_line(result.fault);
+                record.result =
+                    std::string(result.winner == MatchWinner::A ? "A" : "B") + " wins: " + plain_line(result.fault);
             else
                 record.result = played.outcome ? ending_of(*played.outcome, names).text() : "cut off";
             if (result.ended_by == EndedBy::Repetition) record.result += " by repetition";

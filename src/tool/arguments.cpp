@@ -3,8 +3,8 @@
 #include <CLI/CLI.hpp>
 #include <algorithm>
 
-#include "arvek/version.hpp"
 #include "arvek/session/plain_text.hpp"
+#include "arvek/version.hpp"
 
 namespace arvek::tool {
 
@@ -178,7 +178,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     match->add_flag("--until-sure", arguments.until_sure,
                     "stop when it is sure who is better: at most 5 % wrong where one wins 55 % of decided games");
     add_jobs(match, arguments);
-    match->add_option("--time", arguments.time, "a decision may take so long; who takes over twice as long loses the game")
+    match
+        ->add_option("--time", arguments.time,
+                     "a decision may take so long; who takes over twice as long loses the game")
         ->option_text("SECONDS");
     match->add_flag("--records", arguments.records, "also give the moves of every game");
     match->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")

@@ -141,7 +141,8 @@ class PlainReader final : public LineReader {
             const char* const last = block_.data() + filled_;
             const char* const end = std::find(first, last, '\n');
             any = true;
-            line.append(first, std::min<std::size_t>(static_cast<std::size_t>(end - first), most_kept - std::min(most_kept, line.size())));
+            line.append(first, std::min<std::size_t>(static_cast<std::size_t>(end - first),
+                                                     most_kept - std::min(most_kept, line.size())));
             at_ += static_cast<std::size_t>(end - first) + (end != last ? 1 : 0);
             if (end != last) return true;
         }

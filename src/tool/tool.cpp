@@ -68,7 +68,9 @@ int Tool::run(int argc, const char* const* argv) const {
 }
 
 int Tool::run(const std::vector<std::string>& arguments, const Console& console) const {
-    const auto say = [&](const std::string& message) { console.err << message_line(program_ + ": " + message) << "\n"; };
+    const auto say = [&](const std::string& message) {
+        console.err << message_line(program_ + ": " + message) << "\n";
+    };
     try {
         const ParsedCommandLine parsed = parse_command_line(program_, arguments);
         if (parsed.help) {

@@ -5,8 +5,8 @@
 #include <ostream>
 #include <sstream>
 
-#include "position_file.hpp"
 #include "arvek/session/plain_text.hpp"
+#include "position_file.hpp"
 #include "verbs.hpp"
 
 namespace arvek::tool {
@@ -30,8 +30,7 @@ std::string shipped_tour() {
 /// A command line for people to read and to repeat.
 std::string typed(const std::string& program, const std::vector<std::string>& arguments) {
     std::string text = program;
-    constexpr const char* plain =
-        "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_=+,./:@%";
+    constexpr const char* plain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_=+,./:@%";
     for (const std::string& argument : arguments) {
         text += ' ';
         if (!argument.empty() && argument.find_first_not_of(plain) == std::string::npos) {
@@ -39,7 +38,8 @@ std::string typed(const std::string& program, const std::vector<std::string>& ar
             continue;
         }
         text += '\'';
-        for (const char letter : plain_line(argument)) text += letter == '\'' ? std::string("'\\''") : std::string(1, letter);
+        for (const char letter : plain_line(argument))
+            text += letter == '\'' ? std::string("'\\''") : std::string(1, letter);
         text += '\'';
     }
     return text;
@@ -61,8 +61,7 @@ int run_demo(const Tool& tool, const Arguments& arguments, const Console& consol
         for (std::vector<std::string> command : step.run) {
             // Files are named as seen from the tour's folder.
             for (std::string& argument : command)
-                if (names_toml_file(argument) && fs::exists(folder / argument))
-                    argument = (folder / argument).string();
+                if (names_toml_file(argument) && fs::exists(folder / argument)) argument = (folder / argument).string();
             console.out << "\n" << paint.faint("$ " + typed(tool.program(), command)) << "\n" << std::flush;
             if (!command.empty() && command.front() == "demo")
                 throw InputError(path, "step " + std::to_string(number) + " runs a tour inside a tour", "another verb");

@@ -84,8 +84,12 @@ class PersonsGame {
 
     PlayReport report() const {
         const OpponentSpec* seated = session_.seated(rival());
-        return {lower_case(names_[index_of(person_)]), seated != nullptr ? opponent_text(*seated) : "", seed_,
-                session_.moves_played(),               session_.position_text(),  session_.ending()};
+        return {lower_case(names_[index_of(person_)]),
+                seated != nullptr ? opponent_text(*seated) : "",
+                seed_,
+                session_.moves_played(),
+                session_.position_text(),
+                session_.ending()};
     }
     const Subject& subject() const { return subject_; }
 
@@ -203,7 +207,8 @@ class PersonsGame {
         if (command == "level" || command == "opponent")
             change_opponent(command, argument);
         else if (!argument.empty())
-            throw InputError("", in_quotes(command) + " takes nothing after it", "a move, or a command that 'help' lists");
+            throw InputError("", in_quotes(command) + " takes nothing after it",
+                             "a move, or a command that 'help' lists");
         else if (!obey_word(command))
             play(command);
         return true;
@@ -263,8 +268,7 @@ class PersonsGame {
 
     void hint() {
         if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
-        const OpponentSpec adviser =
-            read_opponent(usual_opponent(session_), session_.game().kit.choosers.infos());
+        const OpponentSpec adviser = read_opponent(usual_opponent(session_), session_.game().kit.choosers.infos());
         const auto report = session_.report_of(
             session_.decide(adviser, decision_seed(), means_, InterruptGuard::stop_token()), adviser);
         out_ << "  " << paint_.strong(report.move);

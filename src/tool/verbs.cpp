@@ -105,8 +105,8 @@ OpponentSpec opponent_named(const std::string& text, const Session& session) {
 namespace {
 
 /// Takes an option of a chooser from the command line.
-void set_option(OpponentSpec& spec, const Session& session, const ChooserInfo& info, const std::string& where, const std::string& name,
-                const std::string& value) {
+void set_option(OpponentSpec& spec, const Session& session, const ChooserInfo& info, const std::string& where,
+                const std::string& name, const std::string& value) {
     for (const OptionInfo& option : info.options) {
         if (option.name != name) continue;
         spec.options.put(name, read_option(option, value, where));
@@ -159,11 +159,11 @@ void set_options(OpponentSpec& spec, const Session& session, const ChooserInfo& 
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise) {
     if (arguments.opponent && arguments.algorithm)
         throw InputError("--algorithm", "--opponent is given too, and both say who decides", "one of the two");
-    OpponentSpec spec =
-        opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(otherwise)), session);
+    OpponentSpec spec = opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(otherwise)), session);
     const ChooserInfo& info = chooser_of(spec, session);
     if (arguments.algorithm && !info.looks_ahead)
-        throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead", "minimax, alphabeta or standard");
+        throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead",
+                         "minimax, alphabeta or standard");
     if (arguments.level) {
         if (arguments.opponent && spec.level)
             throw InputError("--level", "--opponent names a level too", "one of the two");
@@ -268,7 +268,8 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
                         : decision_as_text(subject, report, shown, Paint(console.colour), session.player_names()));
     if (file) {
         TreeReport drawn = tree_report(session.game().kit.game, session.position(), *tree, decision, tree_nodes);
-        drawn.title = subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
+        drawn.title =
+            subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
         file->write(subject, drawn);
     }
     return 0;
@@ -326,8 +327,7 @@ int run_count(const Tool& tool, const Arguments& arguments, const Console& conso
             session.play(move);
             // The sequences of this length that begin with the move; none where it ends the game.
             LargeCount sequences = depth == 1 ? 1 : 0;
-            if (depth > 1 && !session.ending())
-                sequences = session.count(depth - 1, arguments.table).back().sequences;
+            if (depth > 1 && !session.ending()) sequences = session.count(depth - 1, arguments.table).back().sequences;
             report.by_first_move.emplace_back(move, sequences);
             session.take_back();
         }

@@ -232,7 +232,8 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     const DecisionStats& stats = report.stats;
     if (static_cast<double>(stats.no_hint_nodes) < 0.93 * static_cast<double>(stats.hint_nodes))
         text += fmt::format(
-            "  The game's ordering hint did not help: the first depths took {} nodes with it and {} without, so it was left "
+            "  The game's ordering hint did not help: the first depths took {} nodes with it and {} without, so it was "
+            "left "
             "out.\n",
             grouped(stats.hint_nodes), grouped(stats.no_hint_nodes));
     return text;
@@ -362,8 +363,8 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
     text += ".\n";
     for (const bool of_a : {true, false})
         if (const int faults = of_a ? result.faults_a : result.faults_b; faults > 0)
-            text += fmt::format("  {} lost {} of its games by a fault of its own.\n", of_a ? report.a_title : report.b_title,
-                                faults);
+            text += fmt::format("  {} lost {} of its games by a fault of its own.\n",
+                                of_a ? report.a_title : report.b_title, faults);
     if (!result.first_fault.empty()) text += "  The first fault, " + result.first_fault + ".\n";
     if (result.games > 1 && 2 * result.different_games() <= result.games)
         text += fmt::format(
@@ -424,7 +425,8 @@ std::string ladder_as_text(const Subject& subject, const LadderReport& report, c
                    score(row->against_next_below), score(row->against_two_below), score(row->against_random),
                    row->against_random ? duration_text(row->against_random->seconds_per_move_a()) : ""});
     return text + fmt::format("The levels of {}, {} games of each two.\n", paint.strong(report.title), report.games) +
-           table.text() + (report.complete ? "" : "  Interrupted: the rows hold what was finished.\n") + "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
+           table.text() + (report.complete ? "" : "  Interrupted: the rows hold what was finished.\n") +
+           "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
 }
 
 }  // namespace arvek::tool

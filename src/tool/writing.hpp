@@ -76,5 +76,4 @@ std::string profiles_as_text(const std::vector<Profile>& profiles);
 
 std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint);
 
-
 }  // namespace arvek::tool

@@ -65,20 +65,24 @@ std::string read(const std::string& path) {
 
 TEST(MatchFaults, AFaultLosesTheGameAndTheMatchGoesOn) {
     const Lanterns game;
-    for (const auto& [fault, end] : {std::pair{Mischief::Throws, EndedBy::Exception}, {Mischief::ThrowsNoException, EndedBy::Exception}, {Mischief::Slow, EndedBy::Time}, {Mischief::Illegal, EndedBy::IllegalMove}}) {
+    for (const auto& [fault, end] : {std::pair{Mischief::Throws, EndedBy::Exception},
+                                     {Mischief::ThrowsNoException, EndedBy::Exception},
+                                     {Mischief::Slow, EndedBy::Time},
+                                     {Mischief::Illegal, EndedBy::IllegalMove}}) {
         Faulty faulty(fault);
         const auto random = make_opponent(game, read_opponent("random"));
         MatchOptions options{.games = 6, .clock = steady_seconds};
         options.seconds_a = 0.02;
         int seen = 0, by_fault = 0;
-        const auto result = play_match(game, faulty, *random, options, game.initial_position(), [&](const PlayedGame<Lanterns>& played) {
-            ++seen;
-            by_fault += played.result.ended_by == end ? 1 : 0;
-            if (played.result.is_lost_by_fault()) {
-                EXPECT_EQ(played.result.winner, MatchWinner::B);
-                EXPECT_FALSE(played.result.fault.empty());
-            }
-        });
+        const auto result = play_match(game, faulty, *random, options, game.initial_position(),
+                                       [&](const PlayedGame<Lanterns>& played) {
+                                           ++seen;
+                                           by_fault += played.result.ended_by == end ? 1 : 0;
+                                           if (played.result.is_lost_by_fault()) {
+                                               EXPECT_EQ(played.result.winner, MatchWinner::B);
+                                               EXPECT_FALSE(played.result.fault.empty());
+                                           }
+                                       });
         EXPECT_EQ(seen, 6);
         EXPECT_EQ(result.games, 6);
         EXPECT_EQ(result.faults_a, by_fault);
@@ -116,7 +120,8 @@ TEST(MatchFaults, GoingRoundIsNoWayOutForALevel) {
     const auto score = [&](int level) {
         OpponentSpec spec = read_opponent("standard");
         spec.level = level;
-        return play_match(game, *make_opponent(game, spec), *random, {.games = 30, .seed = 1, .longest_game = 300, .opening_plies = 2});
+        return play_match(game, *make_opponent(game, spec), *random,
+                          {.games = 30, .seed = 1, .longest_game = 300, .opening_plies = 2});
     };
     const auto third = score(3), fifth = score(5), seventh = score(7);
     EXPECT_GE(fifth.wins_a, 22);
@@ -125,7 +130,8 @@ TEST(MatchFaults, GoingRoundIsNoWayOutForALevel) {
 }
 
 TEST(MatchRecord, RefusesWhatCannotBeAndNamesTheLine) {
-    const std::string path = (std::filesystem::temp_directory_path() / ("arvek_record_" + std::to_string(::getpid()))).string();
+    const std::string path =
+        (std::filesystem::temp_directory_path() / ("arvek_record_" + std::to_string(::getpid()))).string();
     MatchIdentity identity;
     identity.game = "lanterns";
     identity.a = "x";
@@ -157,13 +163,24 @@ TEST(MatchRecord, RefusesWhatCannotBeAndNamesTheLine) {
         }
         return "accepted";
     };
-    for (const auto& [from, to] : std::vector<std::pair<std::string, std::string>>{
-             {"\"number\":1", "\"number\":-1"}, {"\"number\":1", "\"number\":0"}, {"\"number\":1", "\"number\":99999999999"},
-             {"\"number\":1", "\"number\":1.5"}, {"\"number\":1", "\"number\":3000000"}, {"\"plies\":2", "\"plies\":7"},
-             {"\"plies\":2", "\"plies\":-2"}, {"\"moves_a\":1", "\"moves_a\":900"}, {"\"seconds_a\":0.0", "\"seconds_a\":-1.0"},
-             {"\"seconds_a\":0.0", "\"seconds_a\":1e300"}, {"\"a_first\":false", "\"a_first\":true"}, {"\"winner\":\"none\"", "\"winner\":\"c\""},
-             {"\"ended_by\":\"rules\"", "\"ended_by\":\"time\""}, {"\"chosen_a\":{}", "\"chosen_a\":{\"x\":12}"}, {"\"result\"", "\"resolt\""}})
-        EXPECT_NE(refused(from, to).find(", line 3: "), std::string::npos) << from << " as " << to << ": " << refused(from, to);
+    for (const auto& [from, to] :
+         std::vector<std::pair<std::string, std::string>>{{"\"number\":1", "\"number\":-1"},
+                                                          {"\"number\":1", "\"number\":0"},
+                                                          {"\"number\":1", "\"number\":99999999999"},
+                                                          {"\"number\":1", "\"number\":1.5"},
+                                                          {"\"number\":1", "\"number\":3000000"},
+                                                          {"\"plies\":2", "\"plies\":7"},
+                                                          {"\"plies\":2", "\"plies\":-2"},
+                                                          {"\"moves_a\":1", "\"moves_a\":900"},
+                                                          {"\"seconds_a\":0.0", "\"seconds_a\":-1.0"},
+                                                          {"\"seconds_a\":0.0", "\"seconds_a\":1e300"},
+                                                          {"\"a_first\":false", "\"a_first\":true"},
+                                                          {"\"winner\":\"none\"", "\"winner\":\"c\""},
+                                                          {"\"ended_by\":\"rules\"", "\"ended_by\":\"time\""},
+                                                          {"\"chosen_a\":{}", "\"chosen_a\":{\"x\":12}"},
+                                                          {"\"result\"", "\"resolt\""}})
+        EXPECT_NE(refused(from, to).find(", line 3: "), std::string::npos)
+            << from << " as " << to << ": " << refused(from, to);
     // What editors do to a file does no harm.
     std::string edited = "\xef\xbb\xbf";
     for (const char letter : whole) edited += letter == '\n' ? std::string("\r\n") : std::string(1, letter);

@@ -93,9 +93,11 @@ TEST(DataFile, WhatIsNoTomlIsSaidAndNothingTrips) {
     EXPECT_NE(complaint(nothing, "a = " + std::string(300'000, '1')).find("larger than"), std::string::npos);
     std::string dotted = "a";
     for (int i = 0; i < 30'000; ++i) dotted += ".a";
-    for (const std::string& text : {dotted + " = 1", "[" + dotted + "]", "[[" + dotted + "]]", "b = { " + dotted + " = 1 }"})
+    for (const std::string& text :
+         {dotted + " = 1", "[" + dotted + "]", "[[" + dotted + "]]", "b = { " + dotted + " = 1 }"})
         EXPECT_NE(complaint(nothing, text).find("a key has too many parts"), std::string::npos);
-    EXPECT_EQ(complaint(nothing, "# " + std::string(500, '[') + "\na = \"" + std::string(500, '{') + "\""), "no complaint")
+    EXPECT_EQ(complaint(nothing, "# " + std::string(500, '[') + "\na = \"" + std::string(500, '{') + "\""),
+              "no complaint")
         << "brackets in comments and strings nest nothing";
     EXPECT_NE(complaint([](const DataFile& file) { (void)file.text_or(file.root(), "a", ""); }, "a = \"x\\u001b[2J\"")
                   .find("a control character"),

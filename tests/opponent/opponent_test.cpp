@@ -307,10 +307,12 @@ TEST(Level, HoldsBesidesATimeLimitOfTheCallers) {
     struct Ticking {
         mutable double now = 0;
     } ticking;
-    const OpponentMeans means{Clock([](const void* state) { return static_cast<const Ticking*>(state)->now += 0.001; }, &ticking)};
+    const OpponentMeans means{
+        Clock([](const void* state) { return static_cast<const Ticking*>(state)->now += 0.001; }, &ticking)};
     OpponentSpec spec = at_level("standard", 6);
     spec.seconds = 1e6;
-    EXPECT_LE(make_opponent(game, spec, means)->decide(game.initial_position(), 1).stats.depth, 2) << "the level looks two plies far";
+    EXPECT_LE(make_opponent(game, spec, means)->decide(game.initial_position(), 1).stats.depth, 2)
+        << "the level looks two plies far";
     spec.seconds = 0.002;
     EXPECT_EQ(make_opponent(game, spec, means)->decide(game.initial_position(), 1).stats.stopped_by, StoppedBy::Time);
     spec.level.reset();

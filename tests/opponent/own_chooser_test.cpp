@@ -89,7 +89,8 @@ TEST(OwnChooser, IsOneOfTheChoosersOfALibraryUser) {
     OpponentSpec spec = read_opponent("alphabeta");
     spec.depth = 1;
     spec.options.set("evaluator", "zero");
-    EXPECT_EQ(make_opponent(game, spec, {}, choosers)->decide(game.initial_position(), 1).ranked.front().score, Score());
+    EXPECT_EQ(make_opponent(game, spec, {}, choosers)->decide(game.initial_position(), 1).ranked.front().score,
+              Score());
     spec.options.set("evaluator", "none_such");
     EXPECT_THROW((void)make_opponent(game, spec, {}, choosers), InputError);
 }

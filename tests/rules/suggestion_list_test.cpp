@@ -1,8 +1,8 @@
 #include <gtest/gtest.h>
 #include <arvek/arena/match.hpp>
 #include <arvek/opponent/profile.hpp>
-#include <arvek/rules/feature_list.hpp>
 #include <arvek/rules/condition.hpp>
+#include <arvek/rules/feature_list.hpp>
 #include <arvek/rules/suggestion_list.hpp>
 
 #include <cmath>
@@ -18,9 +18,7 @@ namespace {
 
 const Nightwatch yard;
 
-Temperament daring(double value) {
-    return {{{"daring", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}};
-}
+Temperament daring(double value) { return {{{"daring", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}}; }
 
 }  // namespace
 

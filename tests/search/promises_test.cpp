@@ -83,13 +83,16 @@ TEST(Promises, NoMoveIsTooFarBackInTheList) {
             ManyMoves::generate_moves(p, list);
         }
         Player player_to_move(const Position& p) const { return p.chosen < 0 ? Player::First : Player::Second; }
-        void play(Position& p, const Move& move) const { p.chosen = p.chosen == -2 ? move : p.chosen == -1 ? -2 : p.chosen + moves; }
+        void play(Position& p, const Move& move) const {
+            p.chosen = p.chosen == -2 ? move : p.chosen == -1 ? -2 : p.chosen + moves;
+        }
         std::uint64_t hash(const Position& p) const { return mix_bits(static_cast<std::uint64_t>(p.chosen + 9)); }
     };
     Later game;
     game.moves = 70'000;
     EXPECT_EQ(Solver<Later>(game).solve(game.initial_position()).least, 1);
-    EXPECT_TRUE(Standard<Later>(game).decide(game.initial_position(), {.depth = 3}).ranked.front().score.is_proven_win());
+    EXPECT_TRUE(
+        Standard<Later>(game).decide(game.initial_position(), {.depth = 3}).ranked.front().score.is_proven_win());
 }
 
 TEST(Promises, EverySearchCountsARepetitionAlike) {
@@ -107,9 +110,15 @@ TEST(Promises, EverySearchCountsARepetitionAlike) {
                 request.repetition = repetition;
                 const auto known = Minimax<G>(game).decide(position, {.depth = depth}, request, earlier);
                 const Score value = known.ranked.front().score;
-                ASSERT_EQ(AlphaBeta<G>(game).decide(position, {.depth = depth}, request, earlier).ranked.front().score, value);
-                ASSERT_EQ(Standard<G>(game, {.techniques = plain}).decide(position, {.depth = depth}, request, earlier).ranked.front().score, value);
-                repeated += value != Minimax<G>(game).decide(position, {.depth = depth}, request).ranked.front().score ? 1 : 0;
+                ASSERT_EQ(AlphaBeta<G>(game).decide(position, {.depth = depth}, request, earlier).ranked.front().score,
+                          value);
+                ASSERT_EQ(Standard<G>(game, {.techniques = plain})
+                              .decide(position, {.depth = depth}, request, earlier)
+                              .ranked.front()
+                              .score,
+                          value);
+                repeated +=
+                    value != Minimax<G>(game).decide(position, {.depth = depth}, request).ranked.front().score ? 1 : 0;
             }
         }
     };
@@ -136,7 +145,10 @@ TEST(Promises, AKeptTableNeverProvesWhatAnotherHistoryForbids) {
             Techniques none;
             none.table = false;
             const int plies = again.ranked.front().score.plies();
-            ASSERT_EQ(Standard<Windlass>(game, {.techniques = none}).decide(position, {.depth = plies}, {}, earlier).ranked.front().score,
+            ASSERT_EQ(Standard<Windlass>(game, {.techniques = none})
+                          .decide(position, {.depth = plies}, {}, earlier)
+                          .ranked.front()
+                          .score,
                       again.ranked.front().score);
         }
         ASSERT_EQ(fresh.ranked.front().score.is_proven(), again.ranked.front().score.is_proven());
@@ -148,7 +160,10 @@ TEST(Promises, AKeptTableNeverProvesWhatAnotherHistoryForbids) {
         SearchRequest<waterway::Sluice::Move> request;
         request.margins = margins;
         EXPECT_EQ(both.decide(sluice.initial_position(), {.depth = 10}, request).ranked.front().score,
-                  Standard<waterway::Sluice>(sluice).decide(sluice.initial_position(), {.depth = 10}, request).ranked.front().score)
+                  Standard<waterway::Sluice>(sluice)
+                      .decide(sluice.initial_position(), {.depth = 10}, request)
+                      .ranked.front()
+                      .score)
             << margins;
     }
 }
@@ -189,7 +204,8 @@ TEST(Promises, ANodeLimitIsKeptByAnyNumberOfThreads) {
     const waterway::Sluice game;
     for (const int threads : {1, 2, 3, 8})
         for (const std::uint64_t nodes : {1u, 2u, 3u, 7u, 100u, 5'000u}) {
-            const auto decision = Standard(game, StandardOptions{.threads = threads}).decide(game.initial_position(), {.nodes = nodes});
+            const auto decision =
+                Standard(game, StandardOptions{.threads = threads}).decide(game.initial_position(), {.nodes = nodes});
             EXPECT_LE(decision.stats.nodes, nodes) << threads << " threads";
             EXPECT_TRUE(legal_moves(game, game.initial_position()).contains(decision.move));
         }
@@ -249,19 +265,22 @@ TEST(Evaluator, AnObjectFitsInThePlaceOfTheGamesOwn) {
         expect_same(Standard<waterway::Sluice>(game, {}, own).decide(game.initial_position(), limits),
                     Standard<waterway::Sluice>(game).decide(game.initial_position(), limits));
     }
-    const auto lied = AlphaBeta<waterway::Sluice>(game, std::make_shared<Lies>()).decide(game.initial_position(), {.depth = 1});
+    const auto lied =
+        AlphaBeta<waterway::Sluice>(game, std::make_shared<Lies>()).decide(game.initial_position(), {.depth = 1});
     EXPECT_FALSE(lied.ranked.front().score.is_proven()) << "no estimate looks proven, whoever gives it";
     // Features add up, each less what the rival has.
     auto features = std::make_shared<PositionFeatures<waterway::Sluice>>();
-    features->add("ahead", 2.0, [](const waterway::Sluice& sluice, const waterway::Sluice::Position& at, Player player) {
-        return static_cast<double>(sluice.evaluate(at, player).number());
-    });
+    features->add("ahead", 2.0,
+                  [](const waterway::Sluice& sluice, const waterway::Sluice::Position& at, Player player) {
+                      return static_cast<double>(sluice.evaluate(at, player).number());
+                  });
     Random random(1);
     std::vector<waterway::Sluice::Position> earlier;
     for (int plies = 0; plies < 12; ++plies) {
         const auto position = somewhere(game, plies, random, earlier);
         for (const Player player : {Player::First, Player::Second})
-            EXPECT_EQ(features->evaluate(game, position, player).number(), 4 * game.evaluate(position, player).number());
+            EXPECT_EQ(features->evaluate(game, position, player).number(),
+                      4 * game.evaluate(position, player).number());
     }
 }
 

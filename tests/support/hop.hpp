@@ -2,10 +2,10 @@
 // A game in which the same player may move again and go back and forth: pieces step, or jump over an own piece and may
 // then jump on. Two of three on the rival's side win. Positions repeat easily.
 
+#include <array>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/repetition.hpp>
-#include <array>
 #include <cstdint>
 #include <cstdlib>
 #include <optional>
@@ -85,7 +85,8 @@ struct Hop {
     std::uint64_t hash(const Position& p) const {
         std::uint64_t cells = 0;
         for (const std::int8_t cell : p.cells) cells = cells * 3 + static_cast<std::uint64_t>(cell);
-        return arvek::hash_of_words({cells, static_cast<std::uint64_t>(p.turn), static_cast<std::uint64_t>(p.jumped + 1)});
+        return arvek::hash_of_words(
+            {cells, static_cast<std::uint64_t>(p.turn), static_cast<std::uint64_t>(p.jumped + 1)});
     }
     int draw_at_occurrence() const { return 3; }
 

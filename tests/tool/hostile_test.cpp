@@ -1,5 +1,5 @@
-// Command lines, files and prompts made to break the tool, from seeds: whatever comes, it ends with a status of its own, says
-// what is wrong in one line, and lets nothing through to a terminal that it would obey.
+// Command lines, files and prompts made to break the tool, from seeds: whatever comes, it ends with a status of its
+// own, says what is wrong in one line, and lets nothing through to a terminal that it would obey.
 
 #include <gtest/gtest.h>
 #include <sys/stat.h>
@@ -66,7 +66,9 @@ struct Nasty {
     }
     std::string move_text(const Position&, const Move& move) const { return "m\x1b" + std::to_string(move); }
     std::string drawing(const Position&) const { return "\x1b]52;c;AAAA\x07 a \xc2\x9b board\n"; }
-    std::string player_name(arvek::Player player) const { return player == arvek::Player::First ? "T\x1b[1m" : "A\xfe"; }
+    std::string player_name(arvek::Player player) const {
+        return player == arvek::Player::First ? "T\x1b[1m" : "A\xfe";
+    }
 };
 
 struct Ran {
@@ -101,22 +103,62 @@ class Hostile {
     bool chance(double probability) { return random_.chance(probability); }
 
     std::string text() {
-        static const std::vector<std::string> texts{
-            "",        " ",          "0",       "-1",          "99999999999999999999", "1e9",  "nan",     "0x10",  "\x1b[2J",
-            "\xff\xfe", "'\"`$(x)`", "a\nb",     "a=b",         "..",                   "1..",  "..1",     "3..1",  "@",
-            "@3",      "standard@3", "ruled@0", "standard@x",  "lanterns",             "--",   "-",       "%s%n",  "\xc2\x9b""31m",
-            "/dev/zero", "/dev/null", "/",       "no/such.toml", "a@b.toml@3",          ".toml", "3 3 3",  "\t",    "true",
-            "1,2,,3",  "1..1000000", "columns=4", "map=/dev/zero", "teal=/",            "way=7", "x=y=z",  "=",     "killers"};
+        static const std::vector<std::string> texts{"",
+                                                    " ",
+                                                    "0",
+                                                    "-1",
+                                                    "99999999999999999999",
+                                                    "1e9",
+                                                    "nan",
+                                                    "0x10",
+                                                    "\x1b[2J",
+                                                    "\xff\xfe",
+                                                    "'\"`$(x)`",
+                                                    "a\nb",
+                                                    "a=b",
+                                                    "..",
+                                                    "1..",
+                                                    "..1",
+                                                    "3..1",
+                                                    "@",
+                                                    "@3",
+                                                    "standard@3",
+                                                    "ruled@0",
+                                                    "standard@x",
+                                                    "lanterns",
+                                                    "--",
+                                                    "-",
+                                                    "%s%n",
+                                                    "\xc2\x9b"
+                                                    "31m",
+                                                    "/dev/zero",
+                                                    "/dev/null",
+                                                    "/",
+                                                    "no/such.toml",
+                                                    "a@b.toml@3",
+                                                    ".toml",
+                                                    "3 3 3",
+                                                    "\t",
+                                                    "true",
+                                                    "1,2,,3",
+                                                    "1..1000000",
+                                                    "columns=4",
+                                                    "map=/dev/zero",
+                                                    "teal=/",
+                                                    "way=7",
+                                                    "x=y=z",
+                                                    "=",
+                                                    "killers"};
         if (chance(0.05)) return std::string(static_cast<std::size_t>(random_.below(100'000)), 'x');
         if (chance(0.1)) return path();
         return one_of(texts);
     }
 
     std::string path() {
-        static const std::vector<std::string> demo{
-            "opponents/lock_keeper.toml", "opponents/towpath_foreman.toml", "opponents/rash_watchman.toml",
-            "opponents/wharf_clerk.toml", "lanterns/one_open_end.toml",     "scuffle/towpath_kin.toml",
-            "nightwatch/weir.map",        "tour.toml"};
+        static const std::vector<std::string> demo{"opponents/lock_keeper.toml",   "opponents/towpath_foreman.toml",
+                                                   "opponents/rash_watchman.toml", "opponents/wharf_clerk.toml",
+                                                   "lanterns/one_open_end.toml",   "scuffle/towpath_kin.toml",
+                                                   "nightwatch/weir.map",          "tour.toml"};
         if (chance(0.2)) return (folder_ / "fifo.toml").string();
         if (chance(0.2)) return ARVEK_SOURCE_DIR "/demo/" + one_of(demo);
         // A good file with some of it changed.
@@ -137,12 +179,16 @@ class Hostile {
     }
 
     Words command_line() {
-        static const Words verbs{"games", "play", "decide", "count", "solve", "check", "match", "levels", "opponents", "demo", "help", ""};
+        static const Words verbs{"games", "play",   "decide",    "count", "solve", "check",
+                                 "match", "levels", "opponents", "demo",  "help",  ""};
         static const Words games{"lanterns", "sluice", "windlass", "nightwatch", "convoy", "scuffle", "nasty", "nasty"};
-        static const Words values{"--set", "--position", "--seed", "--format", "--opponent", "--algorithm", "--level", "--depth", "--nodes",
-                                  "--without", "--with", "--threads", "--show", "--tree-plies", "--as", "--games", "--option", "--levels",
-                                  "--opening-plies", "--openings", "--memory", "--nonsense"};
-        static const Words flags{"--split", "--table", "--records", "--resume", "--until-sure", "--win-or-loss", "--help"};
+        static const Words values{"--set",       "--position", "--seed",   "--format",        "--opponent",
+                                  "--algorithm", "--level",    "--depth",  "--nodes",         "--without",
+                                  "--with",      "--threads",  "--show",   "--tree-plies",    "--as",
+                                  "--games",     "--option",   "--levels", "--opening-plies", "--openings",
+                                  "--memory",    "--nonsense"};
+        static const Words flags{"--split",      "--table",       "--records", "--resume",
+                                 "--until-sure", "--win-or-loss", "--help"};
         Words line;
         const std::string verb = chance(0.95) ? one_of(verbs) : text();
         line.push_back(verb);
@@ -182,11 +228,34 @@ class Hostile {
     }
 
     std::string typed() {
-        static const Words words{"moves", "why", "back", "restart", "side", "board", "help", "level", "level 11", "level 2",
-                                 "opponent", "opponent random", "opponent nobody@3", "opponent minimax", "a1", "b2", "3", "h", "left",
-                                 "m\x1b""0", "\x1b[2J", "\xff", "1 2 3", ""};
+        static const Words words{"moves",
+                                 "why",
+                                 "back",
+                                 "restart",
+                                 "side",
+                                 "board",
+                                 "help",
+                                 "level",
+                                 "level 11",
+                                 "level 2",
+                                 "opponent",
+                                 "opponent random",
+                                 "opponent nobody@3",
+                                 "opponent minimax",
+                                 "a1",
+                                 "b2",
+                                 "3",
+                                 "h",
+                                 "left",
+                                 "m\x1b"
+                                 "0",
+                                 "\x1b[2J",
+                                 "\xff",
+                                 "1 2 3",
+                                 ""};
         std::string all;
-        for (std::uint64_t i = 0, lines = random_.below(12); i < lines; ++i) all += (chance(0.9) ? one_of(words) : text()) + "\n";
+        for (std::uint64_t i = 0, lines = random_.below(12); i < lines; ++i)
+            all += (chance(0.9) ? one_of(words) : text()) + "\n";
         return all;
     }
 
@@ -234,7 +303,8 @@ TEST(Hostile, TwoThousandRunsEndInOneLineAndAStatus) {
             ASSERT_TRUE(nlohmann::json::accept(ran.out)) << shown;
         }
     }
-    for (const int status : {0, 1, 2}) EXPECT_GT(statuses[status], 20) << "the hostile runs do not reach status " << status;
+    for (const int status : {0, 1, 2})
+        EXPECT_GT(statuses[status], 20) << "the hostile runs do not reach status " << status;
     fs::remove_all(folder);
 }
 
@@ -254,11 +324,13 @@ TEST(Hostile, AGameThatBreaksIsSaidInALine) {
     EXPECT_EQ(paid.status, 1);
     EXPECT_NE(paid.out.find("out of range"), std::string::npos) << paid.out;
     // A match goes on through broken games, and says so.
-    const Ran matched = run({"match", "nasty", "random", "random", "--set", "way=5", "--games", "4", "--format", "json"}, "");
+    const Ran matched =
+        run({"match", "nasty", "random", "random", "--set", "way=5", "--games", "4", "--format", "json"}, "");
     EXPECT_EQ(matched.status, 1);
     EXPECT_EQ(nlohmann::json::parse(matched.out)["broken"], 4);
     // A person's game is not lost by it.
-    const Ran played = run({"play", "nasty", "--set", "way=5", "--opponent", "minimax", "--format", "json"}, "m?0\nmoves\nback\nquit\n");
+    const Ran played = run({"play", "nasty", "--set", "way=5", "--opponent", "minimax", "--format", "json"},
+                           "m?0\nmoves\nback\nquit\n");
     EXPECT_EQ(played.status, 0) << played.err;
     EXPECT_TRUE(nlohmann::json::parse(played.out).contains("moves"));
 }
@@ -267,19 +339,23 @@ TEST(Hostile, NoTextOfAFileIsACommand) {
     const fs::path folder = fs::temp_directory_path() / ("arvek_names_" + std::to_string(::getpid()));
     fs::create_directories(folder);
     const std::string profile = (folder / "evil.toml").string();
-    std::ofstream(profile) << "name = \"Evil `touch trap` $(touch trap) Man\"\ngame = \"lanterns\"\nchoose = \"rules\"\n"
-                           << "[[fallback]]\n";
+    std::ofstream(profile)
+        << "name = \"Evil `touch trap` $(touch trap) Man\"\ngame = \"lanterns\"\nchoose = \"rules\"\n"
+        << "[[fallback]]\n";
     // Names of files that a shell, gnuplot or Graphviz might take for more.
-    for (const std::string name : {"plain", "`touch trap`", "$(touch trap)", "' ; touch trap ; '", "-e system('touch trap')", "\"; !touch trap; \""}) {
+    for (const std::string name : {"plain", "`touch trap`", "$(touch trap)", "' ; touch trap ; '",
+                                   "-e system('touch trap')", "\"; !touch trap; \""}) {
         const std::string plot = (folder / (name + ".svg")).string();
-        const Ran ran = run({"levels", "lanterns", "--opponent", profile, "--levels", "1..2", "--games", "2", "--set", "columns=3", "--set",
-                             "rows=3", "--set", "line=3", "--plot", plot}, "");
+        const Ran ran = run({"levels", "lanterns", "--opponent", profile, "--levels", "1..2", "--games", "2", "--set",
+                             "columns=3", "--set", "rows=3", "--set", "line=3", "--plot", plot},
+                            "");
         EXPECT_EQ(ran.status, 0) << ran.err;
         EXPECT_TRUE(fs::exists(plot)) << name;
         const Ran tree = run({"decide", "lanterns", "--depth", "2", "--tree", (folder / (name + ".png")).string()}, "");
         EXPECT_EQ(tree.status, 0) << tree.err;
         EXPECT_TRUE(fs::exists(folder / (name + ".png"))) << name;
-        EXPECT_NE(arvek::read_text_file(plot).find("Evil `touch"), std::string::npos) << "the name stands in the plot as it is";
+        EXPECT_NE(arvek::read_text_file(plot).find("Evil `touch"), std::string::npos)
+            << "the name stands in the plot as it is";
     }
     EXPECT_FALSE(fs::exists(folder / "trap"));
     EXPECT_FALSE(fs::exists("trap"));
@@ -299,7 +375,9 @@ TEST(Hostile, PipesAndDevicesAreRefusedBeforeTheyAreRead) {
                                                     {"decide", "scuffle", "--set", "teal=" + file}}) {
             const Ran ran = run(line, "");
             EXPECT_EQ(ran.status, 2) << line[0] << " " << file << ran.err;
-            EXPECT_TRUE(ran.err.find("pipe or a device") != std::string::npos || ran.err.find("it is a folder") != std::string::npos) << ran.err;
+            EXPECT_TRUE(ran.err.find("pipe or a device") != std::string::npos ||
+                        ran.err.find("it is a folder") != std::string::npos)
+                << ran.err;
         }
     EXPECT_EQ(run({"decide", "lanterns", "--opponent", fifo}, "").status, 2);
     EXPECT_EQ(run({"decide", "lanterns", "--position", fifo}, "").status, 2);

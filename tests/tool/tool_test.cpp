@@ -296,14 +296,16 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
         expect_refused({verb, "lanterns", "--opponent", "alfabeta"}, "(expected alphabeta, perhaps");
         expect_refused({verb, "lanterns", "--opponent", "alphabeta@11"}, "11 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--threads", "0"}, "--threads: 0 is out of range (expected 1 to 256)");
-        expect_refused({verb, "lanterns", "--threads", "2", "--opponent", "alphabeta"}, "has no option 'threads' (expected the opponent standard)");
+        expect_refused({verb, "lanterns", "--threads", "2", "--opponent", "alphabeta"},
+                       "has no option 'threads' (expected the opponent standard)");
         expect_refused({verb, "lanterns", "--win-or-loss", "--opponent", "random"}, "does not look ahead");
         expect_refused({verb, "lanterns", "--level", "0"}, "0 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--level", "11"}, "11 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--opponent", "random", "--level", "3"}, "has no levels");
     }
     expect_refused({"decide", "lanterns", "--without", "tabel"}, "(expected table, perhaps");
-    expect_refused({"decide", "lanterns", "--algorithm", "minimax", "--without", "table"}, "has no option 'table' (expected the opponent standard)");
+    expect_refused({"decide", "lanterns", "--algorithm", "minimax", "--without", "table"},
+                   "has no option 'table' (expected the opponent standard)");
     expect_refused({"solve", "lanterns", "--memory", "0"}, "--memory: 0 is out of range");
     expect_refused({"check", "lanterns", "--games", "0"}, "--games: 0 is out of range");
     expect_refused({"check", "lanterns", "--position", "...../...../...../...../..... T"}, "from the initial position");
@@ -369,9 +371,9 @@ TEST(ToolPlay, IsASessionThatExplainsItselfAndForgivesMistakes) {
     for (const char* part :
          {"the opponent has not moved yet", "'c9' names no row of the frame", "already holds a lantern of Teal",
           "'moves' takes nothing after it", "'zzz' does not begin with a column", "expecting", "Amber played",
-          "Amber is alphabeta@2 now", "12 is out of range (expected 1 to 10)", "'' is no integer",
-          "Amber is ruled now", "there is no opponent 'nobody'", "Taken back.", "no move has been played",
-          "You are Amber now.", "Teal plays"})
+          "Amber is alphabeta@2 now", "12 is out of range (expected 1 to 10)", "'' is no integer", "Amber is ruled now",
+          "there is no opponent 'nobody'", "Taken back.", "no move has been played", "You are Amber now.",
+          "Teal plays"})
         EXPECT_NE(ran.out.find(part), std::string::npos) << part << "\n" << ran.out;
     EXPECT_EQ(ran.err, "");
 }

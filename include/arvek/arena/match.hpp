@@ -68,13 +68,13 @@ struct MatchResult {
     int wins_a = 0;
     int draws = 0;
     int wins_b = 0;
-    int repetitions = 0;       ///< of the draws: by the repetition rule
-    int unfinished = 0;        ///< of the draws: games that were cut off at the longest length
-    int faults_a = 0;          ///< games that A lost by a fault of its own
-    int faults_b = 0;          ///< the same of B
-    int broken = 0;            ///< games in which the rules themselves broke; they are not among `games`
+    int repetitions = 0;        ///< of the draws: by the repetition rule
+    int unfinished = 0;         ///< of the draws: games that were cut off at the longest length
+    int faults_a = 0;           ///< games that A lost by a fault of its own
+    int faults_b = 0;           ///< the same of B
+    int broken = 0;             ///< games in which the rules themselves broke; they are not among `games`
     std::string first_fault{};  ///< what was wrong in the first game that ended by any fault
-    int wins_of_first = 0;     ///< games won by Player::First, whichever opponent it was
+    int wins_of_first = 0;      ///< games won by Player::First, whichever opponent it was
     std::uint64_t moves_a = 0;
     std::uint64_t moves_b = 0;
     double seconds_a = 0.0;  ///< thinking, over all games
@@ -124,8 +124,8 @@ using AnyOpponentMaker = std::function<std::shared_ptr<Opponent<AnyGame>>()>;
 
 /// Plays `options.games` games from `start`, and calls `seen(played_game)` as each ends, never two at once; with one
 /// thread in the order of their numbers. `make_a()` and `make_b()` give an opponent each time, for one thread. The
-/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a game that
-/// is not one of two players, a finished start or an opening that is not legal.
+/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a game
+/// that is not one of two players, a finished start or an opening that is not legal.
 MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, const AnyOpponentMaker& make_b,
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen);
@@ -144,9 +144,8 @@ class ErasedOpponent final : public Opponent<AnyGame> {
         const auto known = earlier_.of(
             earlier, [](const Own& a, const AnyPosition& b) { return a == b.get<Own>(); },
             [](const AnyPosition& each) { return each.get<Own>(); });
-        return converted_decision<AnyMove>(
-            opponent_->decide(position.get<Own>(), seed, known, stop),
-            [](const typename G::Move& move) { return AnyMove(move); });
+        return converted_decision<AnyMove>(opponent_->decide(position.get<Own>(), seed, known, stop),
+                                           [](const typename G::Move& move) { return AnyMove(move); });
     }
 
    private:

@@ -1,5 +1,6 @@
 #pragma once
-// The record of a match: a file with one line of JSON a game, written as they end. An interrupted match goes on from it.
+// The record of a match: a file with one line of JSON a game, written as they end. An interrupted match goes on from
+// it.
 
 #include <cstdint>
 #include <map>
@@ -31,24 +32,24 @@ struct MatchIdentity {
     std::uint64_t seed = 0;
     int opening_plies = 0;
     std::vector<std::vector<std::string>> openings{};
-    std::string limits{};                           ///< that the match holds both to
+    std::string limits{};                            ///< that the match holds both to
     std::map<std::string, std::uint64_t> digests{};  ///< of every file that was read, by what it was read for
 };
 
 class MatchRecord {
    public:
     /// Begins a file, or with `resume` reads the one that is there; where there is none, that begins one as well.
-    /// Throws InputError for a file that is there without `resume`, that is none of a match or one of another match, for
-    /// numbers in it that cannot be (with the line), and where it cannot be written. A last line that was not finished is
-    /// taken off; nothing else of the file is changed.
+    /// Throws InputError for a file that is there without `resume`, that is none of a match or one of another match,
+    /// for numbers in it that cannot be (with the line), and where it cannot be written. A last line that was not
+    /// finished is taken off; nothing else of the file is changed.
     MatchRecord(const std::string& path, const MatchIdentity& identity, bool resume);
     ~MatchRecord();
     MatchRecord(const MatchRecord&) = delete;
     MatchRecord& operator=(const MatchRecord&) = delete;
 
     const std::vector<GameRecord>& games() const { return games_; }
-    /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written; what was written
-    /// of it is taken off again.
+    /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written; what was
+    /// written of it is taken off again.
     void add(const GameRecord& game);
 
    private:

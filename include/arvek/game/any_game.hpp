@@ -166,8 +166,9 @@ class AnyGame {
     }
     template <class Visit>
     void visit_moves(const Position& position, Visit visit) const {
-        model_->visit_moves(position, {[](void* state, const Move& move) -> bool { return (*static_cast<Visit*>(state))(move); },
-                                       &visit});
+        model_->visit_moves(
+            position,
+            {[](void* state, const Move& move) -> bool { return (*static_cast<Visit*>(state))(move); }, &visit});
     }
     bool chance_is_next(const Position& position) const { return model_->chance_is_next(position); }
     void generate_events(const Position& position, MoveList<Event<Move>>& events) const {

@@ -31,7 +31,7 @@ template <class T>
 inline constexpr ValueOperations value_operations{
     sizeof(T),
     alignof(T),
-    std::is_trivially_copyable_v<T> && std::is_trivially_destructible_v<T>,
+    std::is_trivially_copyable_v<T>&& std::is_trivially_destructible_v<T>,
     [](void* to, const void* from) { ::new (to) T(*static_cast<const T*>(from)); },
     [](void* value) { static_cast<T*>(value)->~T(); },
     [](const void* a, const void* b) { return *static_cast<const T*>(a) == *static_cast<const T*>(b); }};
@@ -44,7 +44,8 @@ class AnyValue {
     /// No value, equal to no value alone.
     AnyValue() noexcept {}
     template <class T>
-    requires(!std::is_same_v<T, AnyValue>) explicit AnyValue(const T& value) : operations_(&detail::value_operations<T>) {
+    requires(!std::is_same_v<T, AnyValue>) explicit AnyValue(const T& value)
+        : operations_(&detail::value_operations<T>) {
         take_copy_of(&value);
     }
     AnyValue(const AnyValue& other) : operations_(other.operations_) {
@@ -100,11 +101,11 @@ class AnyValue {
             return;
         }
         const std::align_val_t alignment{operations_->alignment};
-        void* to = ::operator new (operations_->size, alignment);
+        void* to = ::operator new(operations_->size, alignment);
         try {
             operations_->copy(to, from);
         } catch (...) {
-            ::operator delete (to, alignment);
+            ::operator delete(to, alignment);
             throw;
         }
         outside_ = to;

@@ -80,7 +80,7 @@ class DataFile {
 
     /// The value of a key, or `otherwise` where it is not there.
     std::int64_t integer_or(const DataNode& table, const std::string& key, std::int64_t otherwise, std::int64_t least,
-                          std::int64_t most) const;
+                            std::int64_t most) const;
     double number_or(const DataNode& table, const std::string& key, double otherwise, double least, double most) const;
     bool boolean_or(const DataNode& table, const std::string& key, bool otherwise) const;
     std::string text_or(const DataNode& table, const std::string& key, const std::string& otherwise) const;

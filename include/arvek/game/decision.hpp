@@ -50,8 +50,8 @@ struct DecisionStats : Counters {
     StoppedBy stopped_by = StoppedBy::Depth;
     std::uint64_t nodes_to_depth = 0;  ///< of all the nodes: those visited until that depth was finished
     /// Where the standard search tried out whether the game's ordering hint pays: the nodes that the first depths took
-    /// with the hint and without it; 0 where it did not. The cheaper of the two goes on; a search without it that was not
-    /// cheaper was given up.
+    /// with the hint and without it; 0 where it did not. The cheaper of the two goes on; a search without it that was
+    /// not cheaper was given up.
     std::uint64_t hint_nodes = 0;
     std::uint64_t no_hint_nodes = 0;
 };

@@ -10,8 +10,8 @@ namespace arvek {
 template <class To>
 class EarlierPositions {
    public:
-    /// `same(converted, position)`, `convert(position)`. What was converted before and is still the same is kept. The span
-    /// holds until the next call.
+    /// `same(converted, position)`, `convert(position)`. What was converted before and is still the same is kept. The
+    /// span holds until the next call.
     template <class From, class Same, class Convert>
     std::span<const To> of(std::span<const From> earlier, Same same, Convert convert) {
         std::size_t alike = 0;

@@ -25,12 +25,14 @@ consteval bool game_is_complete() {
                   "Arvek: the game needs a nested type  Move  that is copyable, default-constructible and "
                   "has operator==");
     if constexpr (detail::HasPosition<G> && detail::HasMove<G>) {
-        static_assert(detail::holds(detail::HasInitialPosition<G>), "Arvek: the game needs  Position initial_position() const;");
+        static_assert(detail::holds(detail::HasInitialPosition<G>),
+                      "Arvek: the game needs  Position initial_position() const;");
         static_assert(detail::holds(detail::HasPlayerToMove<G>),
                       "Arvek: the game needs  arvek::Player player_to_move(const Position&) const;");
         static_assert(detail::holds(detail::HasGenerateMoves<G>),
                       "Arvek: the game needs  void generate_moves(const Position&, arvek::MoveList<Move>&) const;");
-        static_assert(detail::holds(detail::HasPlay<G>), "Arvek: the game needs  void play(Position&, const Move&) const;");
+        static_assert(detail::holds(detail::HasPlay<G>),
+                      "Arvek: the game needs  void play(Position&, const Move&) const;");
         static_assert(detail::holds(detail::HasOutcome<G>),
                       "Arvek: the game needs  std::optional<arvek::Outcome> outcome(const Position&) const;");
     }
@@ -107,9 +109,10 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(CappedGame<G>),
                           "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");
         if constexpr (requires { &G::quantities; })
-            static_assert(detail::holds(MeasuredGame<G>),
-                          "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
-                          "const;  of quantities that outlive the game");
+            static_assert(
+                detail::holds(MeasuredGame<G>),
+                "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
+                "const;  of quantities that outlive the game");
         if constexpr (requires { &G::suggesters; })
             static_assert(detail::holds(SuggestingGame<G>),
                           "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "

@@ -25,7 +25,9 @@ concept CountedPlayersGame = Game<G> && requires(const G& game) {
 namespace detail {
 
 template <class G>
-concept KnowsPlayersWhenCompiled = requires { typename std::integral_constant<int, G::players()>; };
+concept KnowsPlayersWhenCompiled = requires {
+    typename std::integral_constant<int, G::players()>;
+};
 
 [[noreturn]] void throw_wrong_number_of_players(int players);
 [[noreturn]] void throw_not_for_two(std::string_view what, int players);

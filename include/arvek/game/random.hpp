@@ -67,8 +67,8 @@ class Random {
     std::uint64_t state_;
 };
 
-/// The place at which the sum of the weights passes `at`; one that has a weight. Requires weights of 0 or more, of which
-/// one at least is more, and 0 <= at < their sum.
+/// The place at which the sum of the weights passes `at`; one that has a weight. Requires weights of 0 or more, of
+/// which one at least is more, and 0 <= at < their sum.
 std::size_t weighted_draw(const std::vector<double>& weights, double at);
 
 }  // namespace arvek

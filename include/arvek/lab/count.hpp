@@ -124,7 +124,8 @@ std::vector<SequenceCount> count_sequences_with_table(const G& game, const typen
 
 /// Counts for a game whose type is gone; `with_table`: each position once, which needs the game's hash and throws
 /// InputError without.
-using AnyCounter = std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, bool with_table)>;
+using AnyCounter =
+    std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, bool with_table)>;
 
 /// The counter for games of type G.
 template <Game G>

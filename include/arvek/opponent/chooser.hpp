@@ -1,6 +1,6 @@
 #pragma once
-// Chooser: what an opponent chooses by. Searches, rules, suggestions, features and random moves are choosers; add one of
-// your own by name (registry.hpp), and every verb, profile, level, match and explanation knows it.
+// Chooser: what an opponent chooses by. Searches, rules, suggestions, features and random moves are choosers; add one
+// of your own by name (registry.hpp), and every verb, profile, level, match and explanation knows it.
 //
 //     class Lightest final : public arvek::Chooser<MyGame> {
 //        public:
@@ -43,9 +43,9 @@ class Chooser {
 
     virtual ~Chooser() = default;
 
-    /// A legal move, and the legal moves ranked, the best first. With `request.only`, a move among those. A ranking with
-    /// scores or worths (Decision::has_scores, has_worths) lets a level pick a worse move in proportion to how much it
-    /// costs; without, a level asks again for the moves that it sees. The same question gives the same answer.
+    /// A legal move, and the legal moves ranked, the best first. With `request.only`, a move among those. A ranking
+    /// with scores or worths (Decision::has_scores, has_worths) lets a level pick a worse move in proportion to how
+    /// much it costs; without, a level asks again for the moves that it sees. The same question gives the same answer.
     virtual Decision<Move> choose(const Choice<G>& now) = 0;
 
     /// Is told what was played in the end, which a level may have changed.
@@ -54,13 +54,13 @@ class Chooser {
 
 /// What is known of a chooser without any game.
 struct ChooserInfo {
-    std::string name{};                ///< lower-case letters, digits and underscores
-    std::string about{};               ///< what it chooses by, in a few words
-    std::vector<Ability> needs{};      ///< of the game; without them it cannot be had
-    bool looks_ahead = false;          ///< whether limits of depth, nodes and time mean something to it
-    bool has_levels = true;            ///< whether levels below the highest can be had
-    bool weighs_chance = true;         ///< whether it can choose in a game of chance
-    int least_players = 1;             ///< of the games it is for
+    std::string name{};            ///< lower-case letters, digits and underscores
+    std::string about{};           ///< what it chooses by, in a few words
+    std::vector<Ability> needs{};  ///< of the game; without them it cannot be had
+    bool looks_ahead = false;      ///< whether limits of depth, nodes and time mean something to it
+    bool has_levels = true;        ///< whether levels below the highest can be had
+    bool weighs_chance = true;     ///< whether it can choose in a game of chance
+    int least_players = 1;         ///< of the games it is for
     int most_players = max_players;
     std::vector<OptionInfo> options{};
 };

@@ -27,9 +27,9 @@ struct OpponentMeans {
     Clock clock{};  ///< for limits of time and the seconds that a decision reports
 };
 
-/// The opponent that `spec` describes, of a game whose type is gone. Throws InputError for an unknown name, a level or a
-/// limit out of range, limits for a chooser that does not look ahead, options that are wrong, what the game lacks, and
-/// names in a profile that the game does not have.
+/// The opponent that `spec` describes, of a game whose type is gone. Throws InputError for an unknown name, a level or
+/// a limit out of range, limits for a chooser that does not look ahead, options that are wrong, what the game lacks,
+/// and names in a profile that the game does not have.
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers);
 

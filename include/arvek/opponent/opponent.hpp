@@ -22,8 +22,8 @@ class Opponent {
     /// A legal move and why. `earlier`: the positions of the game before this one, oldest first, which matter where
     /// positions repeat. `seed`: of the game. Pass the same all game long, and the earlier positions: choices by chance
     /// then differ from move to move, and what a level overlooks stays overlooked for a while. `stop` ends the decision
-    /// soon after it asks to; a legal move comes back all the same. Throws InputError for a finished position, and where
-    /// chance is next.
+    /// soon after it asks to; a legal move comes back all the same. Throws InputError for a finished position, and
+    /// where chance is next.
     virtual Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier = {},
                                   StopToken stop = {}) = 0;
 

@@ -56,8 +56,9 @@ class Choosers {
     static Choosers built_in() {
         Choosers choosers;
         choosers.set_ = ChooserSet::without_searches();
-        detail::add_searches<G>([&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
-                                choosers.evaluators_);
+        detail::add_searches<G>(
+            [&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
+            choosers.evaluators_);
         return choosers;
     }
 

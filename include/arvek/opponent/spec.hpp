@@ -42,8 +42,8 @@ const ChooserInfo* find_chooser(std::span<const ChooserInfo> choosers, std::stri
 /// The level that the spec means: its own, that of its profile, or the highest.
 int level_of(const OpponentSpec& spec);
 
-/// Reads "name" or "name@level". Throws InputError for a name that is none of `known`, for a level out of range, and for
-/// one that is not had.
+/// Reads "name" or "name@level". Throws InputError for a name that is none of `known`, for a level out of range, and
+/// for one that is not had.
 OpponentSpec read_opponent(std::string_view text, std::span<const ChooserInfo> known = built_in_choosers());
 /// The way back: "name", or "name@level" below full strength.
 std::string opponent_text(const OpponentSpec& spec);

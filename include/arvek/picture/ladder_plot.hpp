@@ -22,8 +22,8 @@ struct LadderPlot {
     std::vector<Rung> rungs;
 };
 
-/// The file of a plot that is still to be drawn. It is opened at once, so that what cannot be written is known before the
-/// games; it appears under its name when it is complete, or not at all.
+/// The file of a plot that is still to be drawn. It is opened at once, so that what cannot be written is known before
+/// the games; it appears under its name when it is complete, or not at all.
 class LadderPlotFile {
    public:
     /// Throws InputError for an ending other than .svg and .png, where the file cannot be written, and where gnuplot,

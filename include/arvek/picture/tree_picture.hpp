@@ -11,8 +11,8 @@ namespace arvek {
 /// The tree in the language of Graphviz.
 std::string tree_as_dot(const TreeReport& report);
 
-/// A file of a picture that is still to be drawn. It is opened at once, so that what cannot be written is known before the
-/// search; it appears under its name when it is complete, or not at all.
+/// A file of a picture that is still to be drawn. It is opened at once, so that what cannot be written is known before
+/// the search; it appears under its name when it is complete, or not at all.
 class TreePictureFile {
    public:
     /// Throws InputError unless the name ends in .svg, .png or .dot, the file can be written, and for the first two

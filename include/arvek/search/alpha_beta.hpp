@@ -6,10 +6,10 @@
 //     for (const auto& entry : decision.ranked) ...     // move, score, exact or bound, line
 //
 // Fail-soft: a score outside the window is still the tightest bound that was proven. The order in which a game
-// generates its moves decides how much is pruned: likely good moves first. Where positions repeat (game/repetition.hpp),
-// one that comes back counts as a draw. Sources: Knuth, Moore (1975), "An Analysis
-// of Alpha-Beta Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves
-// one thread at a time.
+// generates its moves decides how much is pruned: likely good moves first. Where positions repeat
+// (game/repetition.hpp), one that comes back counts as a draw. Sources: Knuth, Moore (1975), "An Analysis of Alpha-Beta
+// Pruning"; Fishburn (1983), "Another Optimization of Alpha-Beta Search" (fail-soft). One object serves one thread at a
+// time.
 
 #include <memory>
 #include <span>
@@ -60,8 +60,8 @@ class AlphaBeta<G, S> {
         tree_.inner_nodes = 0;
         tree_.repetition = request.repetition;
         if constexpr (RepeatingGame<G>) tree_.line_of_play.begin(tree_.game, earlier, position);
-        auto decision = detail::decide_by_tree(tree_.game, tree_, tree_.budget, position, limits, request, {},
-                                               tree_.evaluator);
+        auto decision =
+            detail::decide_by_tree(tree_.game, tree_, tree_.budget, position, limits, request, {}, tree_.evaluator);
         decision.stats.leaves = decision.stats.nodes - tree_.inner_nodes;
         return decision;
     }
@@ -204,8 +204,9 @@ class AlphaBeta<G, S> {
         }
 
         template <bool Watched, class GoOnAfter>
-        [[gnu::always_inline]] inline void visit_list(Position& position, Player player, Frame& frame, Frame& next_frame,
-                                                      Score& alpha, Score beta, const GoOnAfter& go_on_after) {
+        [[gnu::always_inline]] inline void visit_list(Position& position, Player player, Frame& frame,
+                                                      Frame& next_frame, Score& alpha, Score beta,
+                                                      const GoOnAfter& go_on_after) {
             frame.moves.clear();
             game.generate_moves(position, frame.moves);
             if (frame.moves.empty()) throw_no_move();

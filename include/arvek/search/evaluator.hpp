@@ -1,6 +1,6 @@
 #pragma once
-// Evaluator: what a search asks for the worth of a position. The game's own evaluate() is the default; an object fits in
-// its place, such as features with weights from a file (position_features.hpp) or something that was learned.
+// Evaluator: what a search asks for the worth of a position. The game's own evaluate() is the default; an object fits
+// in its place, such as features with weights from a file (position_features.hpp) or something that was learned.
 //
 //     auto material = std::make_shared<Material>();           // derived from arvek::Evaluator<MyGame>
 //     arvek::Standard<MyGame> search(game, {}, material);
@@ -23,8 +23,7 @@ class Evaluator {
 
 /// By the evaluator, or, where it is null, by the game itself.
 template <Game G>
-Score evaluation_by(const Evaluator<G>* evaluator, const G& game, const typename G::Position& position,
-                    Player player) {
+Score evaluation_by(const Evaluator<G>* evaluator, const G& game, const typename G::Position& position, Player player) {
     if (evaluator == nullptr) [[likely]]
         return evaluation_of(game, position, player);
     const Score score = evaluator->evaluate(game, position, player);

@@ -51,8 +51,15 @@ class Minimax<G> {
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
         detail::Budget budget(limits);
-        Tree tree{game_,        evaluator_.get(),   budget, detail::EndScores(request.margins),
-                  request.tree, request.repetition, Player::First, {}, {}};
+        Tree tree{game_,
+                  evaluator_.get(),
+                  budget,
+                  detail::EndScores(request.margins),
+                  request.tree,
+                  request.repetition,
+                  Player::First,
+                  {},
+                  {}};
         if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
         return detail::decide_by_tree(game_, tree, budget, position, limits, request, {}, evaluator_.get());
     }

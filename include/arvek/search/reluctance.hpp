@@ -14,8 +14,8 @@
 
 namespace arvek {
 
-/// A score for SearchRequest::repetition: below even by twice the mean distance of the evaluations after the legal moves
-/// from their mean, at least by 1; even where the game has no rule of repetition.
+/// A score for SearchRequest::repetition: below even by twice the mean distance of the evaluations after the legal
+/// moves from their mean, at least by 1; even where the game has no rule of repetition.
 template <Game G>
 Score reluctance_to_repeat(const G& game, const typename G::Position& position, const Evaluator<G>* evaluator) {
     if (draw_at_occurrence_of(game) == 0 || game.outcome(position)) return {};

@@ -24,8 +24,8 @@ struct SearchRequest {
     std::span<const Move> only{};  ///< the moves to choose from; empty: every legal move
     /// False: only whether a game is won, drawn or lost counts at its end, not by how much.
     bool margins = true;
-    /// What a draw by repetition counts, for the player who decides, where the game has that rule. Below even for one who
-    /// would rather play on; see reluctance_to_repeat().
+    /// What a draw by repetition counts, for the player who decides, where the game has that rule. Below even for one
+    /// who would rather play on; see reluctance_to_repeat().
     Score repetition{};
     SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
 };

@@ -68,8 +68,8 @@ class SearchedTree {
         nodes_.clear();
         nodes_.reserve(other.nodes().size());
         for (const auto& node : other.nodes())
-            nodes_.push_back({node.parent, node.ply, converted(node.move), node.player, node.score, node.kind, node.fate,
-                              node.nodes, node.searches, node.moves, node.spared});
+            nodes_.push_back({node.parent, node.ply, converted(node.move), node.player, node.score, node.kind,
+                              node.fate, node.nodes, node.searches, node.moves, node.spared});
         depth_ = other.depth();
         partial_ = other.is_partial();
     }

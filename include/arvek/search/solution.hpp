@@ -36,9 +36,9 @@ struct SolutionFigures {
     /// largest_payoff stand for "nothing known". With margins off: 1, 0 and -1.
     Payoff least = -largest_payoff;
     Payoff most = largest_payoff;
-    std::optional<int> plies{};           ///< to the end with best play, where it is known
-    const char* method = "";              ///< "search to the end" or "retrograde analysis"
-    const char* stopped_by = "";          ///< "solved", "time", "stop" or "memory"
+    std::optional<int> plies{};   ///< to the end with best play, where it is known
+    const char* method = "";      ///< "search to the end" or "retrograde analysis"
+    const char* stopped_by = "";  ///< "solved", "time", "stop" or "memory"
     Counters counters;
     double seconds = 0.0;
 };

@@ -34,14 +34,13 @@ namespace arvek {
 struct StandardOptions {
     Techniques techniques{};
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; the power of two below is used
-    /// Whether a decision may use what earlier ones left in the table. In a game where positions repeat that is the best
-    /// moves alone, since scores there hold for one course of the game.
+    /// Whether a decision may use what earlier ones left in the table. In a game where positions repeat that is the
+    /// best moves alone, since scores there hold for one course of the game.
     bool keep_table = false;
     /// 1 to most_threads. More than one search at once and share the table, which they need; a node limit is divided
     /// among them. With one, the same request gives the same decision and counters.
     int threads = 1;
 };
-
 
 inline constexpr int most_threads = 256;
 
@@ -130,18 +129,19 @@ class Standard<G, S> {
         return false;
     }
 
-    /// The first depths, as far as a few nodes go; then the same without the hint, with a table of its own. Where that is
-    /// cheaper, the search begins anew without the hint. The decision is that of the first depths, whole where the limits
-    /// do not reach beyond them.
-    Decision<Move> try_out_the_hint(const Position& position, const Limits& limits,
-                                    const SearchRequest<Move>& request, std::span<const Position> earlier) {
+    /// The first depths, as far as a few nodes go; then the same without the hint, with a table of its own. Where that
+    /// is cheaper, the search begins anew without the hint. The decision is that of the first depths, whole where the
+    /// limits do not reach beyond them.
+    Decision<Move> try_out_the_hint(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                                    std::span<const Position> earlier) {
         constexpr std::uint64_t first_nodes = 2'000;
         constexpr double clearly_cheaper = 0.93;
         Limits few = limits;
         few.nodes = std::min(limits.nodes.value_or(first_nodes), first_nodes);
         Decision<Move> first = search(workers_[0], position, few, request, earlier, table());
         const std::uint64_t with_hint = first.stats.nodes_to_depth;
-        if (first.stats.stopped_by != StoppedBy::Nodes || limits.nodes == few.nodes || first.stats.depth < 2) return first;
+        if (first.stats.stopped_by != StoppedBy::Nodes || limits.nodes == few.nodes || first.stats.depth < 2)
+            return first;
         if (!table_for_trying_ && table_) table_for_trying_.emplace(1);
         if (table_for_trying_) table_for_trying_->begin_decision(Kept::Nothing);
         techniques_.hint = false;
@@ -176,8 +176,8 @@ class Standard<G, S> {
         return !limits.stop.stop_requested();
     }
 
-    Decision<Move> search_in_threads(const Position& position, const Limits& limits,
-                                     const SearchRequest<Move>& request, std::span<const Position> earlier) {
+    Decision<Move> search_in_threads(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                                     std::span<const Position> earlier) {
         for (auto& work : work_) work.forget();
         // No more threads than nodes, and none gets a node too many.
         std::size_t searching = workers_.size();
@@ -201,12 +201,13 @@ class Standard<G, S> {
         return decision;
     }
 
-    /// Scores in the table hold for one way to count the end of a game, and where positions repeat for one course of it.
+    /// Scores in the table hold for one way to count the end of a game, and where positions repeat for one course of
+    /// it.
     void begin_table(bool margins) {
         if (!table_) return;
         if (margins != margins_in_table_) table_->clear();
         margins_in_table_ = margins;
-        table_->begin_decision(!options_.keep_table                   ? Kept::Nothing
+        table_->begin_decision(!options_.keep_table               ? Kept::Nothing
                                : draw_at_occurrence_of(game_) > 0 ? Kept::Moves
                                                                   : Kept::Everything);
     }
@@ -221,7 +222,8 @@ class Standard<G, S> {
         detail::RootQuestion question;
         question.learns_order = question.deepens = true;
         question.aspires = options_.techniques.aspiration;
-        auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
+        auto decision =
+            detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
         worker.counters = budget.counters();
         return decision;
     }
@@ -233,8 +235,8 @@ class Standard<G, S> {
     bool margins_in_table_ = true;
     std::optional<TranspositionTable> table_;
     std::optional<TranspositionTable> table_for_trying_;  ///< of a search without the hint
-    std::vector<detail::WorkInHand> work_;  ///< one in all, where there are several threads
-    std::vector<Worker> workers_;           ///< one for each thread
+    std::vector<detail::WorkInHand> work_;                ///< one in all, where there are several threads
+    std::vector<Worker> workers_;                         ///< one for each thread
 };
 
 template <class G>

@@ -61,7 +61,8 @@ class TranspositionTable {
     }
 
     void store(std::uint64_t hash, const TableEntry& entry) {
-        // Each decision passed counts like eight plies of depth; what counts as gone is worth as little as an empty slot.
+        // Each decision passed counts like eight plies of depth; what counts as gone is worth as little as an empty
+        // slot.
         slots_.place(hash, packed(entry), [this](std::uint64_t data) {
             const int decisions_passed = static_cast<int>((age_ - age_of(data)) & age_mask);
             if (decisions_passed > 0 && kept_ == Kept::Nothing) return detail::SlotTable::worth_of_nothing;

@@ -50,9 +50,9 @@ class OfferedGame final : public GameEntry {
     /// An integer from `least` to `most`.
     template <class P>
     OfferedGame& parameter(std::string name, int P::*member, int least, int most, std::string meaning) {
-        return parameter({std::move(name), ParameterKind::Integer, least, most, std::to_string(P{}.*member),
-                          std::move(meaning)},
-                         [member](Parameters& all, const std::string& text) { all.*member = std::stoi(text); });
+        return parameter(
+            {std::move(name), ParameterKind::Integer, least, most, std::to_string(P{}.*member), std::move(meaning)},
+            [member](Parameters& all, const std::string& text) { all.*member = std::stoi(text); });
     }
 
     /// Any string, such as the path of a file; whether it is right is for the game's constructor to say.
@@ -65,9 +65,9 @@ class OfferedGame final : public GameEntry {
     /// True or false.
     template <class P>
     OfferedGame& parameter(std::string name, bool P::*member, std::string meaning) {
-        return parameter({std::move(name), ParameterKind::Boolean, 0, 1, P{}.*member ? "true" : "false",
-                          std::move(meaning)},
-                         [member](Parameters& all, const std::string& text) { all.*member = text == "true"; });
+        return parameter(
+            {std::move(name), ParameterKind::Boolean, 0, 1, P{}.*member ? "true" : "false", std::move(meaning)},
+            [member](Parameters& all, const std::string& text) { all.*member = text == "true"; });
     }
 
     /// A chooser of your own: as Choosers<G>::add().

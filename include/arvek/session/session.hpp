@@ -1,6 +1,6 @@
 #pragma once
-// Session: one game in progress, whose type is not known: seats, history, take-back, chance, decisions. What faces people
-// or programs (the command line, a server, another language) is a thin client of it.
+// Session: one game in progress, whose type is not known: seats, history, take-back, chance, decisions. What faces
+// people or programs (the command line, a server, another language) is a thin client of it.
 //
 //     arvek::Session session(entry.open({"rows=4"}));
 //     session.take_seat(arvek::Player::Second, spec);   // an opponent; the other player's moves are played by text
@@ -84,8 +84,8 @@ class Session {
     void restart();
 
     // Who sits where.
-    /// Puts an opponent on a seat. Throws InputError, and changes nothing, when the game cannot have it. A level that is
-    /// named is kept; where none is, that of a profile may follow the player.
+    /// Puts an opponent on a seat. Throws InputError, and changes nothing, when the game cannot have it. A level that
+    /// is named is kept; where none is, that of a profile may follow the player.
     void take_seat(Player player, const OpponentSpec& spec, const OpponentMeans& means = {});
     /// The player's moves come by play() again.
     void leave_seat(Player player);
@@ -96,8 +96,8 @@ class Session {
     /// What the opponent whose turn it is plays, and why; it is played. Throws InputError, and nothing is played, when
     /// it cannot choose (rules of which none applies), and RulesError when the game breaks its contract.
     DecisionReport answer(std::uint64_t seed, StopToken stop = {});
-    /// The same in two steps, for whoever lets time pass in between: what it would play, and playing that. Requires, for
-    /// the second, that nothing was played or taken back since.
+    /// The same in two steps, for whoever lets time pass in between: what it would play, and playing that. Requires,
+    /// for the second, that nothing was played or taken back since.
     DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {});
     void play_what_was_asked();
 
@@ -116,8 +116,8 @@ class Session {
     /// Throws what match() would throw for wrong use, and plays nothing.
     void check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                      const std::vector<std::vector<std::string>>& openings) const;
-    /// `openings`: sequences of moves as text, by which the pairs of games begin. Throws OpeningError for one that cannot
-    /// be played, and InputError for other wrong use. `seen` is called as games end, never twice at once.
+    /// `openings`: sequences of moves as text, by which the pairs of games begin. Throws OpeningError for one that
+    /// cannot be played, and InputError for other wrong use. `seen` is called as games end, never twice at once.
     MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                       const std::vector<std::vector<std::string>>& openings,
                       const std::function<void(const GameRecord&)>& seen) const;
@@ -138,7 +138,7 @@ class Session {
     std::array<std::unique_ptr<Seat>, max_players> seats_;
     std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
     bool end_was_told_ = false;
-    AnyMove answer_;                ///< to ask_seated()
+    AnyMove answer_;               ///< to ask_seated()
     std::size_t answered_at_ = 0;  ///< after so many plies
 };
 

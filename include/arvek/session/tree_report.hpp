@@ -67,9 +67,8 @@ inline constexpr std::size_t most_tree_nodes = 10'000;
 
 /// What matters of the tree that was searched at `position`, at most `most_nodes` positions of it.
 template <TextGame G>
-TreeReport tree_report(const G& game, const typename G::Position& position,
-                         const SearchedTree<typename G::Move>& tree, const Decision<typename G::Move>& decision,
-                         std::size_t most_nodes = 24) {
+TreeReport tree_report(const G& game, const typename G::Position& position, const SearchedTree<typename G::Move>& tree,
+                       const Decision<typename G::Move>& decision, std::size_t most_nodes = 24) {
     using Move = typename G::Move;
     const auto& nodes = tree.nodes();
     const Player decider = game.player_to_move(position);

@@ -148,7 +148,8 @@ class ModelOf final : public GameModel {
         if constexpr (SuggestingGame<G>) {
             Proposals<Move> own;
             game_.suggesters()[static_cast<std::size_t>(place)].suggest(game_, of(position), own);
-            for (const auto& proposal : own.all()) proposals.add(AnyMove(proposal.move), proposal.urgency, proposal.note);
+            for (const auto& proposal : own.all())
+                proposals.add(AnyMove(proposal.move), proposal.urgency, proposal.note);
         }
     }
     ActNames act_names() const override {

@@ -16,9 +16,7 @@ class Budget {
    public:
     /// Without limits.
     Budget() = default;
-    explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock.seconds_or_0()) {
-        grant();
-    }
+    explicit Budget(const Limits& limits) : limits_(limits), started_(limits.clock.seconds_or_0()) { grant(); }
 
     /// Counts one more node. False, and nothing counted, when the search must end instead.
     bool spend_node() {

@@ -12,8 +12,8 @@ class HintTrust {
    public:
     enum Leader : std::uint8_t { Hint, Learned };
 
-    /// By which the next position, with so many plies left, is to be ordered. The other of the two is only tried near the
-    /// leaves, where a bad order costs little: often at first, later now and then.
+    /// By which the next position, with so many plies left, is to be ordered. The other of the two is only tried near
+    /// the leaves, where a bad order costs little: often at first, later now and then.
     Leader next_leader(int depth) {
         const Leader better = leader();
         const bool settled = records_[Hint].cutoffs >= enough && records_[Learned].cutoffs >= enough;

@@ -40,7 +40,8 @@ Score quiet_score(const G& game, const Evaluator<G>* evaluator, Budget& budget, 
         } else if (const Player mover = game.player_to_move(next); mover == player) {
             score = quiet_score<G, S>(game, evaluator, budget, next, mover, next_frame, plies - 1, alpha, beta, ends);
         } else {
-            score = -quiet_score<G, S>(game, evaluator, budget, next, mover, next_frame, plies - 1, -beta, -alpha, ends);
+            score =
+                -quiet_score<G, S>(game, evaluator, budget, next, mover, next_frame, plies - 1, -beta, -alpha, ends);
         }
         if (budget.stopped()) return best;
         if (score <= best) continue;

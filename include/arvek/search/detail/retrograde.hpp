@@ -94,8 +94,8 @@ class Retrograde {
     /// What is held now and what valuing it all will take.
     std::size_t bytes() const {
         constexpr std::size_t of_position = sizeof(Position) + sizeof(Edge) + sizeof(Payoff) + 1 +  // gathered
-                                            sizeof(Value) + 2 * sizeof(Edge) +                     // valued
-                                            sizeof(std::uint32_t) + 2 * sizeof(Index) + 1;         // forced
+                                            sizeof(Value) + 2 * sizeof(Edge) +                      // valued
+                                            sizeof(std::uint32_t) + 2 * sizeof(Index) + 1;          // forced
         return positions_.size() * of_position + edges_.size() * 2 * sizeof(Index) + slots_.size() * sizeof(Index);
     }
     bool has_room() const {

@@ -54,7 +54,7 @@ class RootTree {
    public:
     virtual void prepare(int depth) = 0;  ///< before each search to a depth
     virtual FirstMoveScore search_move(std::uint32_t place, const RootWindow& window) = 0;
-    virtual std::uint32_t keep_line() = 0;  ///< of the move just searched; its number
+    virtual std::uint32_t keep_line() = 0;     ///< of the move just searched; its number
     virtual bool reached_horizon() const = 0;  ///< whether a line was cut off by depth since prepare()
     virtual void begin_watching() = 0;         ///< the tree is seen from its root again
     virtual void finish_watching(int depth, int moves) = 0;

@@ -12,9 +12,9 @@
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/take_back.hpp"
-#include "arvek/search/detail/history.hpp"
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/frames.hpp"
+#include "arvek/search/detail/history.hpp"
 #include "arvek/search/detail/slot_table.hpp"
 
 namespace arvek::detail {
@@ -64,7 +64,10 @@ struct SolvingTree {
     const bool bounds_payoffs, suffices, hints;
 
     SolvingTree(const G& game_solved, std::size_t table_mebibytes, Budget& budget_used)
-        : game(game_solved), table(table_mebibytes, first_mebibytes), budget(budget_used), frames(max_depth + 1),
+        : game(game_solved),
+          table(table_mebibytes, first_mebibytes),
+          budget(budget_used),
+          frames(max_depth + 1),
           bounds_payoffs(BoundedGame<G> && wants_used<Ability::PayoffBounds>(game_solved)),
           suffices(SufficingGame<G> && wants_used<Ability::SufficientMoves>(game_solved)),
           hints(HintingGame<G> && wants_used<Ability::OrderHint>(game_solved)) {}
@@ -144,7 +147,8 @@ struct SolvingTree {
             entry.least = best;
         else
             entry.most = best;
-        entry.move = static_cast<std::uint16_t>(std::min<std::size_t>(best_index, SolvedEntry::no_move));  // too far back: not kept
+        entry.move = static_cast<std::uint16_t>(
+            std::min<std::size_t>(best_index, SolvedEntry::no_move));  // too far back: not kept
         entry.work = static_cast<int>(std::bit_width(budget.nodes() - nodes_before));
         table.place(hash, entry.packed(), SolvedEntry::work_of);
         if (++placed > table.capacity() / 2 && table.can_grow()) [[unlikely]]

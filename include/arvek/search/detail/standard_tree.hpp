@@ -73,7 +73,7 @@ struct StandardTree {
     Budget& budget;
     EndScores ends;
     SearchedTree<Move>* watched;
-    WorkInHand* shared;           ///< of several threads; null for one
+    WorkInHand* shared;  ///< of several threads; null for one
     LineOfPlay<G> line_of_play{};
     Score repetition;  ///< what a draw by it counts for the decider
     Player decider = Player::First;
@@ -162,8 +162,8 @@ struct StandardTree {
             if constexpr (ForcingGame<G>) {
                 if (use.quiescence) {
                     const auto quiet = [&](Score low, Score high) {
-                        return quiet_score<G, S>(game, evaluator, budget, next, mover, frame, quiescence_plies, low, high,
-                                                 ends);
+                        return quiet_score<G, S>(game, evaluator, budget, next, mover, frame, quiescence_plies, low,
+                                                 high, ends);
                     };
                     return same ? quiet(alpha, beta) : -quiet(-beta, -alpha);
                 }
@@ -241,8 +241,8 @@ struct StandardTree {
                         return shown(position, player, move, next_frame, depth_left, alpha, ceiling);
                 return after<false>(position, player, move, next_frame, depth_left, alpha, ceiling);
             };
-            const Score score = scout(use.pvs, use.reductions, depth, i, alpha, beta, search,
-                                      [&] { cut_by_depth = true; });
+            const Score score =
+                scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { cut_by_depth = true; });
             if (shares) shared->put_down(name);
             if (budget.stopped()) return best;
             if (score <= best) continue;
@@ -266,7 +266,8 @@ struct StandardTree {
                 const Bound bound = best >= beta ? Bound::Lower : best > alpha_before ? Bound::Exact : Bound::Upper;
                 table->store(hash, {best.seen_from_earlier(-frame.ply),
                                     cut_by_depth ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
-                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(best > alpha_before ? best_index : table_move, TableEntry::no_move))});
+                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(
+                                        best > alpha_before ? best_index : table_move, TableEntry::no_move))});
             }
         }
         cut_by_depth = cut_by_depth || cut_outside;
