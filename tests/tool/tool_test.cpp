@@ -626,3 +626,73 @@ TEST(Tool, TheLevelOfAProfileFollowsThePlayer) {
             "a1\na2\nb1\nb2\nrestart\nquit\n");
     EXPECT_NE(ran.out.find("The game begins again, against x, level 4."), std::string::npos) << ran.out;
 }
+
+TEST(SaidAndDone, AnAtInAPathIsNoLevel) {
+    const fs::path folder = fs::temp_directory_path() / ("arvek@" + std::to_string(::getpid()));
+    fs::create_directories(folder);
+    const std::string path = (folder / "keeper.toml").string();
+    fs::copy_file(ARVEK_SOURCE_DIR "/demo/opponents/lock_keeper.toml", path, fs::copy_options::overwrite_existing);
+    EXPECT_NE(run({"decide", "lanterns", "--opponent", path}).out.find("The Lock Keeper, level 4 plays"),
+              std::string::npos);
+    EXPECT_NE(run({"decide", "lanterns", "--opponent", path + "@2"}).out.find("The Lock Keeper, level 2 plays"),
+              std::string::npos);
+    fs::remove_all(folder);
+}
+
+TEST(SaidAndDone, AnExplicitLevelIsKeptWhereALevelFollows) {
+    const TemporaryFile profile(
+        "name = \"Follower\"\ngame = \"lanterns\"\nchoose = \"search\"\nlevel = 3\n[follow]\nleast = 2\nmost = 5\n");
+    EXPECT_NE(run(words("play lanterns --opponent " + profile.path()), "quit\n").out.find("Follower, level 3"),
+              std::string::npos);
+    EXPECT_NE(run(words("play lanterns --level 9 --opponent " + profile.path()), "quit\n").out.find("Follower, level 9"),
+              std::string::npos);
+    EXPECT_NE(run(words("play lanterns --opponent " + profile.path() + "@10"), "quit\n").out.find("is Follower."),
+              std::string::npos);
+}
+
+TEST(SaidAndDone, OptionsOfTheCommandLineGoBeforeThoseOfAProfile) {
+    const TemporaryFile profile("name = \"x\"\ngame = \"sluice\"\nchoose = \"search\"\n[search]\ndepth = 6\nthreads = 1\n");
+    EXPECT_EQ(run(words("decide sluice --threads 2 --opponent " + profile.path())).status, 0);
+    const auto nodes = [&](const std::string& more) {
+        return run(words("decide sluice --format json --opponent " + profile.path() + more)).json()["stats"]["nodes"].get<int>();
+    };
+    EXPECT_NE(nodes(""), nodes(" --without history --without killers"));
+    EXPECT_LT(nodes(" --depth 3"), nodes(""));
+}
+
+TEST(SaidAndDone, AnEvaluationOfWeightsFitsInThePlaceOfTheGames) {
+    const TemporaryFile profile("name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[search]\ndepth = 2\n[evaluation]\n\"own wall\" = 10\n");
+    const Ran ran = run(words("decide convoy --format json --opponent " + profile.path()));
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    EXPECT_EQ(ran.json()["ranked"][0]["score"].get<int>() % 120, 0) << "ten times a wall of twelve";
+    const TemporaryFile wrong("name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[evaluation]\n\"own wal\" = 1\n");
+    expect_refused({"opponents", "check", wrong.path()}, ", line 5, column 1: there is no quantity of positions 'own wal' (expected own wall, perhaps");
+}
+
+TEST(SaidAndDone, ErrorsInFilesNameFileAndLine) {
+    const TemporaryFile openings("a1 b2\n\n# a comment\na1 a1\n");
+    expect_refused({"match", "lanterns", "random", "random", "--openings", openings.path()}, openings.path() + ", line 4: ");
+    const TemporaryFile position("game = \"lanterns\"\nset = { columns = 3, rows = 99 }\nposition = \"x\"\n");
+    expect_refused({"decide", "lanterns", "--position", position.path()}, position.path() + ", line 2, column 22: --set rows: 99");
+    const TemporaryFile text("position = \"...../x..../...../...../..... T\"\n");
+    expect_refused({"decide", "lanterns", "--position", text.path()}, text.path() + ", line 1, column 12: position, column 7");
+    expect_refused(words("decide lanterns --set rows=4 --set rows=5"), "--set rows: it is given twice");
+}
+
+TEST(SaidAndDone, AnOpponentThatCannotPlayIsRefusedAndTheGameGoesOn) {
+    const TemporaryFile silent("name = \"Silent\"\ngame = \"scuffle\"\nchoose = \"rules\"\n[[rule]]\nname = \"never\"\n"
+                               "when = { quantity = \"target stamina\", below = -5 }\n");
+    const Ran ran = run(words("play scuffle --as amber --seed 1 --format json --opponent " + silent.path()),
+                        "opponent standard\nopponent nobody\nmoves\nquit\n");
+    EXPECT_EQ(ran.status, 0);
+    EXPECT_GT(ran.json()["moves"].size(), 0u) << "another played on in its place";
+    EXPECT_NE(ran.err.find("Silent cannot choose"), std::string::npos);
+    EXPECT_NE(ran.err.find("does not weigh chance"), std::string::npos);
+}
+
+TEST(SaidAndDone, AMatchHoldsBothToATimeAndCountsBeyondSixtyFourBits) {
+    EXPECT_EQ(run(words("match lanterns standard random --games 2 --time 0.002 --format json")).json()["faults_a"], 0);
+    const Json counts = run(words("count windlass --depth 40 --table --format json")).json()["counts"];
+    EXPECT_EQ(counts[39]["sequences"], "4971853041359029314048");
+    EXPECT_TRUE(counts[4]["sequences"].is_number());
+}
