@@ -93,8 +93,11 @@ Options complete_options(const std::vector<OptionInfo>& known, const Options& gi
         names.push_back(info.name);
         complete.put(info.name, info.default_value);
     }
-    for (const auto& [name, value] : given.all()) {
-        const auto info = std::find_if(known.begin(), known.end(), [&](const auto& each) { return each.name == name; });
+    for (const auto& each : given.all()) {
+        const std::string& name = each.first;
+        const OptionValue& value = each.second;
+        const auto info =
+            std::find_if(known.begin(), known.end(), [&](const auto& option) { return option.name == name; });
         if (info == known.end()) {
             if (names.empty())
                 throw InputError("option", "'" + std::string(owner) + "' has no options, so no '" + name + "'");

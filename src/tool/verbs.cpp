@@ -62,7 +62,8 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
                          "a position of " + arguments.game);
     // What the command line sets goes before what the file says.
     std::vector<std::string> settings = arguments.settings;
-    for (const auto& [name, value, place] : file.settings) {
+    for (const PositionFile::Setting& setting : file.settings) {
+        const std::string &name = setting.name, &value = setting.value, &place = setting.place;
         const bool overridden = std::any_of(settings.begin(), settings.end(),
                                             [&](const std::string& text) { return text.starts_with(name + "="); });
         if (overridden) continue;

@@ -69,6 +69,7 @@ TEST(MatchFaults, AFaultLosesTheGameAndTheMatchGoesOn) {
                                      {Mischief::ThrowsNoException, EndedBy::Exception},
                                      {Mischief::Slow, EndedBy::Time},
                                      {Mischief::Illegal, EndedBy::IllegalMove}}) {
+        const EndedBy expected = end;
         Faulty faulty(fault);
         const auto random = make_opponent(game, read_opponent("random"));
         MatchOptions options{.games = 6, .clock = steady_seconds};
@@ -77,7 +78,7 @@ TEST(MatchFaults, AFaultLosesTheGameAndTheMatchGoesOn) {
         const auto result = play_match(game, faulty, *random, options, game.initial_position(),
                                        [&](const PlayedGame<Lanterns>& played) {
                                            ++seen;
-                                           by_fault += played.result.ended_by == end ? 1 : 0;
+                                           by_fault += played.result.ended_by == expected ? 1 : 0;
                                            if (played.result.is_lost_by_fault()) {
                                                EXPECT_EQ(played.result.winner, MatchWinner::B);
                                                EXPECT_FALSE(played.result.fault.empty());

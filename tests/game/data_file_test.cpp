@@ -39,7 +39,7 @@ TEST(DataFile, GivesValuesWithTheirPlaces) {
     const DataFile file(text, "weir.toml");
     EXPECT_EQ(file.text(file.required(file.root(), "name", ""), "name"), "The Weir");
     EXPECT_EQ(file.integer_or(file.root(), "depth", 0, 1, 9), 3);
-    EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "a integer is a number";
+    EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "an integer is a number";
     EXPECT_EQ(file.number_or(file.root(), "share", 0, 0, 1), 0.25);
     EXPECT_TRUE(file.boolean_or(file.root(), "open", false));
     EXPECT_EQ(file.integer_or(file.root(), "missing", 7, 1, 9), 7);
@@ -93,9 +93,9 @@ TEST(DataFile, WhatIsNoTomlIsSaidAndNothingTrips) {
     EXPECT_NE(complaint(nothing, "a = " + std::string(300'000, '1')).find("larger than"), std::string::npos);
     std::string dotted = "a";
     for (int i = 0; i < 30'000; ++i) dotted += ".a";
-    for (const std::string& text :
+    for (const std::string& wrong_text :
          {dotted + " = 1", "[" + dotted + "]", "[[" + dotted + "]]", "b = { " + dotted + " = 1 }"})
-        EXPECT_NE(complaint(nothing, text).find("a key has too many parts"), std::string::npos);
+        EXPECT_NE(complaint(nothing, wrong_text).find("a key has too many parts"), std::string::npos);
     EXPECT_EQ(complaint(nothing, "# " + std::string(500, '[') + "\na = \"" + std::string(500, '{') + "\""),
               "no complaint")
         << "brackets in comments and strings nest nothing";
@@ -114,12 +114,12 @@ TEST(DataFile, TextsMayHoldLettersOfAnyScript) {
         "raw = \'\'\'\n\\ # \'\' 水\'\'\'\n"
         "ends = \"é\"";
     const DataFile file(content, "weir.toml");
-    const auto text = [&](const char* key) { return file.text_or(file.root(), key, "missing"); };
-    EXPECT_EQ(text("name"), "Zoë \"# Ω\\");
-    EXPECT_EQ(text("other"), "Käthe # \\");
-    EXPECT_EQ(text("long"), "[ # ñ \"\" \"\"\"");
-    EXPECT_EQ(text("raw"), "\\ # \'\' 水");
-    EXPECT_EQ(text("ends"), "é");
+    const auto text_of = [&](const char* key) { return file.text_or(file.root(), key, "missing"); };
+    EXPECT_EQ(text_of("name"), "Zoë \"# Ω\\");
+    EXPECT_EQ(text_of("other"), "Käthe # \\");
+    EXPECT_EQ(text_of("long"), "[ # ñ \"\" \"\"\"");
+    EXPECT_EQ(text_of("raw"), "\\ # \'\' 水");
+    EXPECT_EQ(text_of("ends"), "é");
     EXPECT_EQ(file.root().find("ends")->place.line, 7);
     const DataFile wide("a = { \"ñö\" = \"水水水\", b = \"U0x\", c = \"\\u00551xFF000000\" }", "weir.toml");
     const DataNode& table = *wide.root().find("a");

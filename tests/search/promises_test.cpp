@@ -20,7 +20,7 @@ using namespace arvek;
 using testing_support::Hop;
 using waterway::Windlass;
 
-namespace {
+namespace promises {
 
 /// One choice among many moves, of which only the last wins; then the rival has one move that changes nothing.
 struct ManyMoves {
@@ -44,6 +44,12 @@ struct ManyMoves {
     }
     std::uint64_t hash(const Position& p) const { return mix_bits(static_cast<std::uint64_t>(p.chosen + 1)); }
 };
+
+}  // namespace promises
+
+using promises::ManyMoves;
+
+namespace {
 
 struct ThreeSided : testing_support::RandomTree {
     int players() const { return 3; }

@@ -644,44 +644,54 @@ TEST(SaidAndDone, AnExplicitLevelIsKeptWhereALevelFollows) {
         "name = \"Follower\"\ngame = \"lanterns\"\nchoose = \"search\"\nlevel = 3\n[follow]\nleast = 2\nmost = 5\n");
     EXPECT_NE(run(words("play lanterns --opponent " + profile.path()), "quit\n").out.find("Follower, level 3"),
               std::string::npos);
-    EXPECT_NE(run(words("play lanterns --level 9 --opponent " + profile.path()), "quit\n").out.find("Follower, level 9"),
-              std::string::npos);
+    EXPECT_NE(
+        run(words("play lanterns --level 9 --opponent " + profile.path()), "quit\n").out.find("Follower, level 9"),
+        std::string::npos);
     EXPECT_NE(run(words("play lanterns --opponent " + profile.path() + "@10"), "quit\n").out.find("is Follower."),
               std::string::npos);
 }
 
 TEST(SaidAndDone, OptionsOfTheCommandLineGoBeforeThoseOfAProfile) {
-    const TemporaryFile profile("name = \"x\"\ngame = \"sluice\"\nchoose = \"search\"\n[search]\ndepth = 6\nthreads = 1\n");
+    const TemporaryFile profile(
+        "name = \"x\"\ngame = \"sluice\"\nchoose = \"search\"\n[search]\ndepth = 6\nthreads = 1\n");
     EXPECT_EQ(run(words("decide sluice --threads 2 --opponent " + profile.path())).status, 0);
     const auto nodes = [&](const std::string& more) {
-        return run(words("decide sluice --format json --opponent " + profile.path() + more)).json()["stats"]["nodes"].get<int>();
+        return run(words("decide sluice --format json --opponent " + profile.path() + more))
+            .json()["stats"]["nodes"]
+            .get<int>();
     };
     EXPECT_NE(nodes(""), nodes(" --without history --without killers"));
     EXPECT_LT(nodes(" --depth 3"), nodes(""));
 }
 
 TEST(SaidAndDone, AnEvaluationOfWeightsFitsInThePlaceOfTheGames) {
-    const TemporaryFile profile("name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[search]\ndepth = 2\n[evaluation]\n\"own wall\" = 10\n");
+    const TemporaryFile profile(
+        "name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[search]\ndepth = 2\n[evaluation]\n\"own wall\" = 10\n");
     const Ran ran = run(words("decide convoy --format json --opponent " + profile.path()));
     ASSERT_EQ(ran.status, 0) << ran.err;
     EXPECT_EQ(ran.json()["ranked"][0]["score"].get<int>() % 120, 0) << "ten times a wall of twelve";
     const TemporaryFile wrong("name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[evaluation]\n\"own wal\" = 1\n");
-    expect_refused({"opponents", "check", wrong.path()}, ", line 5, column 1: there is no quantity of positions 'own wal' (expected own wall, perhaps");
+    expect_refused({"opponents", "check", wrong.path()},
+                   ", line 5, column 1: there is no quantity of positions 'own wal' (expected own wall, perhaps");
 }
 
 TEST(SaidAndDone, ErrorsInFilesNameFileAndLine) {
     const TemporaryFile openings("a1 b2\n\n# a comment\na1 a1\n");
-    expect_refused({"match", "lanterns", "random", "random", "--openings", openings.path()}, openings.path() + ", line 4: ");
+    expect_refused({"match", "lanterns", "random", "random", "--openings", openings.path()},
+                   openings.path() + ", line 4: ");
     const TemporaryFile position("game = \"lanterns\"\nset = { columns = 3, rows = 99 }\nposition = \"x\"\n");
-    expect_refused({"decide", "lanterns", "--position", position.path()}, position.path() + ", line 2, column 22: --set rows: 99");
+    expect_refused({"decide", "lanterns", "--position", position.path()},
+                   position.path() + ", line 2, column 22: --set rows: 99");
     const TemporaryFile text("position = \"...../x..../...../...../..... T\"\n");
-    expect_refused({"decide", "lanterns", "--position", text.path()}, text.path() + ", line 1, column 12: position, column 7");
+    expect_refused({"decide", "lanterns", "--position", text.path()},
+                   text.path() + ", line 1, column 12: position, column 7");
     expect_refused(words("decide lanterns --set rows=4 --set rows=5"), "--set rows: it is given twice");
 }
 
 TEST(SaidAndDone, AnOpponentThatCannotPlayIsRefusedAndTheGameGoesOn) {
-    const TemporaryFile silent("name = \"Silent\"\ngame = \"scuffle\"\nchoose = \"rules\"\n[[rule]]\nname = \"never\"\n"
-                               "when = { quantity = \"target stamina\", below = -5 }\n");
+    const TemporaryFile silent(
+        "name = \"Silent\"\ngame = \"scuffle\"\nchoose = \"rules\"\n[[rule]]\nname = \"never\"\n"
+        "when = { quantity = \"target stamina\", below = -5 }\n");
     const Ran ran = run(words("play scuffle --as amber --seed 1 --format json --opponent " + silent.path()),
                         "opponent standard\nopponent nobody\nmoves\nquit\n");
     EXPECT_EQ(ran.status, 0);

@@ -38,7 +38,7 @@ struct Quantity<AnyGame> {
         int place = -1;  ///< among the game's quantities; -1: none
 
         double operator()(const AnyGame& game, const AnyPosition& position, const AnyMove& move) const;
-        friend bool operator==(const Value& value, std::nullptr_t) { return value.place < 0; }
+        friend bool operator==(const Value& one, std::nullptr_t) { return one.place < 0; }
     } value{};
 };
 

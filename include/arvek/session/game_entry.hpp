@@ -94,7 +94,7 @@ class OfferedGame final : public GameEntry {
         if constexpr (has_parameters) {
             Parameters parameters{};
             for (std::size_t i = 0; i < values.size(); ++i) setters_[i](parameters, values[i].value);
-            return with(G(parameters));
+            return with(G{parameters});
         } else {
             return with(G());
         }
