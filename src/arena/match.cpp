@@ -364,7 +364,7 @@ MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, 
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen) {
     check_match_options(options);
-    require_two_players(game, "match");
+    require_game_for_two(game, "match");
     if (game.outcome(start.position))
         throw InputError("position", "the game is over, so there is nothing to play", "a position where play goes on");
     const auto workers = static_cast<std::size_t>(options.threads);

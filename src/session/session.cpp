@@ -284,7 +284,7 @@ SolutionReport Session::solve(const SolveOptions& options) const {
     const AnyGame& game = game_.kit.game;
     if (has_chance(game))
         throw InputError("solve", "this is a game of chance, and only games without chance are solved", "another game");
-    require_two_players(game, "solve");
+    require_game_for_two(game, "solve");
     if (!game_.kit.solver || !has_hash(game))
         throw InputError("solve", "the game has no hash, by which positions are recognised",
                          ability_info(Ability::Hash).functions);
@@ -349,7 +349,7 @@ MatchStart<AnyGame> Session::start_with(const std::vector<std::vector<std::strin
 void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                           const std::vector<std::vector<std::string>>& openings) const {
     check_match_options(options);
-    require_two_players(game_.kit.game, "match");
+    require_game_for_two(game_.kit.game, "match");
     if (ending()) throw InputError("position", "the game is over, so there is nothing to play");
     for (const OpponentSpec* spec : {&a, &b}) check_opponent(*spec);
     (void)start_with(openings);

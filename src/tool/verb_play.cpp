@@ -357,7 +357,7 @@ Player side_of(const Arguments& arguments, const std::vector<std::string>& names
 
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
-    require_two_players(session.game().kit.game, "play");
+    require_game_for_two(session.game().kit.game, "play");
     const OpponentSpec opponent = opponent_of(arguments, session, usual_opponent(session) + "@4");
     const Player person = side_of(arguments, session.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};

@@ -145,7 +145,7 @@ consteval bool game_can_be_searched() {
 /// What can only be known at run time of the same. Throws InputError, in which the search is named.
 template <Game G>
 void require_searchable(const G& game, const char* search) {
-    require_two_players(game, search);
+    require_game_for_two(game, search);
     if (has_chance(game))
         throw InputError(search, "it does not weigh chance, and this is a game of chance", "rules, or another game");
 }

@@ -57,7 +57,7 @@ constexpr int players_of(const G& game) {
 
 /// Throws InputError, in which `what` ("minimax") is named, unless the game is one for two players.
 template <Game G>
-void require_two_players(const G& game, std::string_view what) {
+void require_game_for_two(const G& game, std::string_view what) {
     if (const int players = players_of(game); players != 2) detail::throw_not_for_two(what, players);
 }
 
