@@ -2,7 +2,7 @@
 // AnyValue: a regular value (copyable, with ==) of a type that only its maker knows. What positions and moves are where
 // the game's type is gone: any_game.hpp.
 //
-//     arvek::AnyValue<16> value(Move{3, 4});
+//     arvek::AnyValue<16> value(Move{3});
 //     value.get<Move>();                       // the type it was made of, which the caller must know
 //
 // Small values lie inside, larger ones on the heap; nothing is shared between copies.

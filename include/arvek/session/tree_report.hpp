@@ -1,9 +1,9 @@
 #pragma once
-// The searched tree as something to look at: what matters of it, in texts, and its drawing.
+// The searched tree as something to look at: what matters of it, in texts, and its drawing (picture/tree_picture.hpp).
 //
 //     arvek::SearchedTree<Move> tree(3);
 //     auto decision = search.decide(position, {.depth = 6}, {.tree = &tree});
-//     arvek::write_tree_report("why.svg", arvek::tree_report(game, position, tree, decision));
+//     arvek::write_tree_picture("why.svg", arvek::tree_report(game, position, tree, decision));
 //
 // A searched tree is far too large to look at. The picture keeps the chosen line, then the positions that took most of
 // the search; of the others each position says how many there were ("and 37 more"). All scores are seen by the player
