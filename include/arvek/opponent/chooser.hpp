@@ -19,6 +19,7 @@
 #include "arvek/game/decision.hpp"
 #include "arvek/game/player.hpp"
 #include "arvek/opponent/options.hpp"
+#include "arvek/rules/levels.hpp"
 #include "arvek/search/limits.hpp"
 #include "arvek/search/request.hpp"
 
@@ -68,7 +69,7 @@ struct ChooserInfo {
 /// What a chooser is made from, besides the game.
 struct ChooserSetup {
     Options options{};                 ///< every option that its ChooserInfo has, defaults filled in
-    int level = 10;                    ///< for rules and suggestions that are asleep below one
+    int level = highest_level;         ///< for rules and suggestions that are asleep below one
     const Profile* profile = nullptr;  ///< the file, where the opponent is one of a file
 };
 

@@ -13,13 +13,10 @@
 #include <vector>
 
 #include "arvek/game/score.hpp"
+#include "arvek/rules/levels.hpp"
 #include "arvek/search/limits.hpp"
 
 namespace arvek {
-
-/// The levels of difficulty: 1 is the easiest, 10 an opponent's full strength.
-inline constexpr int lowest_level = 1;
-inline constexpr int highest_level = 10;
 
 /// From which level on nothing leads past a win in one, and past a loss in one.
 inline constexpr int sees_wins_from_level = 3;

@@ -23,6 +23,7 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/rules/condition.hpp"
+#include "arvek/rules/levels.hpp"
 #include "arvek/rules/rule.hpp"
 
 namespace arvek {
@@ -56,7 +57,7 @@ std::string why_not_due(bool once, int every, const std::string& name, const std
 /// The rule for a list of rules, at a level. Throws InputError for an actor, action or kind that the game does not
 /// have, and for numbers out of range.
 template <Game G>
-Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = 10) {
+Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = highest_level) {
     using Move = typename G::Move;
     detail::check_rule_numbers(rule.name, rule.chance, rule.every, rule.from_level);
     std::optional<std::size_t> actor, action, kind;

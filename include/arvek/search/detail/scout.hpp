@@ -10,10 +10,11 @@
 namespace arvek::detail {
 
 /// The score of the `number`-th move of a position with `depth` plies left: first only whether it is better than
-/// alpha, and that perhaps less deep; then, if it is, how much. `search(depth, beta)` searches the move with that depth
-/// and ceiling; `note_reduced()` hears that the answer rests on less than the depth.
+/// alpha (where `narrows`), and that perhaps less deep (where `reduces`); then, if it is, how much.
+/// `search(depth, beta)` searches the move with that depth and ceiling; `note_reduced()` hears that the answer rests
+/// on less than the depth.
 template <class Search, class NoteReduced>
-Score scout(bool tests, bool reduces, int depth, std::size_t number, Score alpha, Score beta, const Search& search,
+Score scout(bool narrows, bool reduces, int depth, std::size_t number, Score alpha, Score beta, const Search& search,
             const NoteReduced& note_reduced) {
     if (number > 0) {
         const Score test = alpha.just_above();
@@ -24,7 +25,7 @@ Score scout(bool tests, bool reduces, int depth, std::size_t number, Score alpha
                 return score;
             }
         }
-        if (tests && beta > test) {
+        if (narrows && beta > test) {
             const Score score = search(depth - 1, test);
             if (score <= alpha || score >= beta) return score;
         }

@@ -113,13 +113,13 @@ struct StandardTree {
     FirstMoveScore search_move(Position& position, Player player, const Move& move, const RootWindow& window) {
         decider = player;
         const Score alpha = window.alpha();
-        const bool tests =
+        const bool narrows =
             use.pvs && window.ranking != Ranking::All && window.best > Score::lowest() && alpha > Score::lowest();
         const auto search = [&](int depth, Score ceiling) {
             return watched == nullptr ? after<false>(position, player, move, memory.frames[1], depth, alpha, ceiling)
                                       : shown(position, player, move, memory.frames[1], depth, alpha, ceiling);
         };
-        return window.judged(scout(tests, false, depth_asked, tests ? 1 : 0, alpha, window.ceiling, search, [] {}));
+        return window.judged(scout(narrows, false, depth_asked, narrows ? 1 : 0, alpha, window.ceiling, search, [] {}));
     }
 
     /// The same as after(), and the tree that is watched hears of it.
