@@ -15,9 +15,26 @@ struct OrderedMove {
     std::uint32_t index;  ///< among the generated moves
 };
 
-/// Selection instead of sorting: most positions are cut off after a move or two. Equals keep the game's order.
+/// From this place on the rest is sorted at once: a position that got here is hardly cut off any more, and choosing among
+/// thousands of moves one by one would take longer than searching them.
+inline constexpr std::size_t sorted_from = 24;
+
+/// Sorts what stands at `from` and after it, the best first; equals by index. Allocates nothing.
+void sort_rest(std::vector<OrderedMove>& order, std::size_t from);
+
+/// Brings the best of the moves from `from` on to that place. To be called for each place in turn, and again for a place
+/// whose move has lost in value. Selection instead of sorting: most positions are cut off after a move or two. Equals
+/// keep the game's order.
 inline void bring_best_forward(std::vector<OrderedMove>& order, std::size_t from) {
+    if (from == sorted_from) return sort_rest(order, from);
     std::size_t best = from;
+    if (from > sorted_from) {
+        // All but the first are in order: it goes back behind those that are better now.
+        const OrderedMove moved = order[from];
+        for (; best + 1 < order.size() && order[best + 1].value > moved.value; ++best) order[best] = order[best + 1];
+        order[best] = moved;
+        return;
+    }
     for (std::size_t i = from + 1; i < order.size(); ++i)
         if (order[i].value > order[best].value) best = i;
     if (best == from) return;
