@@ -13,12 +13,7 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
-#include "convoy/offer.hpp"
-#include "lanterns/offer.hpp"
-#include "nightwatch/offer.hpp"
-#include "scuffle/offer.hpp"
-#include "sluice/offer.hpp"
-#include "windlass/offer.hpp"
+#include "every_offer.hpp"
 
 namespace {
 
@@ -78,12 +73,7 @@ struct Ran {
 
 Ran run(const Words& arguments, const std::string& typed) {
     arvek::tool::Tool tool("arvek");
-    waterway::offer_lanterns(tool);
-    waterway::offer_sluice(tool);
-    waterway::offer_windlass(tool);
-    waterway::offer_nightwatch(tool);
-    waterway::offer_convoy(tool);
-    waterway::offer_scuffle(tool);
+    waterway::offer_every_game(tool);
     tool.add<Nasty>("nasty", "breaks").parameter("way", &Nasty::Parameters::way, 0, 9, "how it breaks");
     std::istringstream in(typed);
     std::ostringstream out, err;

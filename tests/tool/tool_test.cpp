@@ -8,13 +8,8 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
-#include "convoy/offer.hpp"
-#include "lanterns/offer.hpp"
-#include "nightwatch/offer.hpp"
-#include "scuffle/offer.hpp"
-#include "sluice/offer.hpp"
+#include "every_offer.hpp"
 #include "support/sanitized.hpp"
-#include "windlass/offer.hpp"
 
 namespace {
 
@@ -31,12 +26,7 @@ struct Ran {
 
 Ran run(const std::vector<std::string>& arguments, const std::string& typed = "", bool colour = false) {
     arvek::tool::Tool tool("arvek");
-    waterway::offer_lanterns(tool);
-    waterway::offer_sluice(tool);
-    waterway::offer_windlass(tool);
-    waterway::offer_nightwatch(tool);
-    waterway::offer_convoy(tool);
-    waterway::offer_scuffle(tool);
+    waterway::offer_every_game(tool);
     std::istringstream in(typed);
     std::ostringstream out, err;
     const int status = tool.run(arguments, {in, out, err, colour, false, false});

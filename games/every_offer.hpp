@@ -1,0 +1,25 @@
+#pragma once
+// All games of the Lowmere Waterway, in the order in which they are listed.
+
+#include <arvek/tool/tool.hpp>
+
+#include "convoy/offer.hpp"
+#include "lanterns/offer.hpp"
+#include "nightwatch/offer.hpp"
+#include "scuffle/offer.hpp"
+#include "sluice/offer.hpp"
+#include "windlass/offer.hpp"
+
+namespace waterway {
+
+/// Offers every game of the Lowmere Waterway in a tool.
+inline void offer_every_game(arvek::tool::Tool& tool) {
+    offer_lanterns(tool);
+    offer_sluice(tool);
+    offer_windlass(tool);
+    offer_nightwatch(tool);
+    offer_convoy(tool);
+    offer_scuffle(tool);
+}
+
+}  // namespace waterway
