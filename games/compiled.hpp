@@ -12,19 +12,18 @@
 #include "sluice/sluice.hpp"
 #include "windlass/windlass.hpp"
 
-namespace arvek {
+// All that is compiled for a game; `linkage` is `extern` where it is only used.
+#define WATERWAY_COMPILED(linkage, game)            \
+    linkage template arvek::AnyGame::AnyGame(game); \
+    linkage template class arvek::Choosers<game>;   \
+    linkage template arvek::AnySolver arvek::any_solver<game>();
 
-extern template class Choosers<waterway::Convoy>;
-extern template AnySolver any_solver<waterway::Convoy>();
-extern template class Choosers<waterway::Lanterns>;
-extern template AnySolver any_solver<waterway::Lanterns>();
-extern template class Choosers<waterway::Nightwatch>;
-extern template AnySolver any_solver<waterway::Nightwatch>();
-extern template class Choosers<waterway::Scuffle>;
-extern template AnySolver any_solver<waterway::Scuffle>();
-extern template class Choosers<waterway::Sluice>;
-extern template AnySolver any_solver<waterway::Sluice>();
-extern template class Choosers<waterway::Windlass>;
-extern template AnySolver any_solver<waterway::Windlass>();
-
-}  // namespace arvek
+WATERWAY_COMPILED(extern, waterway::Convoy)
+WATERWAY_COMPILED(extern, waterway::Lanterns)
+WATERWAY_COMPILED(extern, waterway::Nightwatch)
+WATERWAY_COMPILED(extern, waterway::Scuffle)
+WATERWAY_COMPILED(extern, waterway::Sluice)
+WATERWAY_COMPILED(extern, waterway::Windlass)
+extern template class arvek::Solver<waterway::Lanterns>;
+extern template class arvek::Solver<waterway::Sluice>;
+extern template class arvek::Solver<waterway::Windlass>;

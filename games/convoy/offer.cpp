@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "convoy/convoy.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -14,6 +14,5 @@ void offer_convoy(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Convoy>;
-template arvek::AnySolver arvek::any_solver<waterway::Convoy>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Convoy)

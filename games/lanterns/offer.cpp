@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "lanterns/lanterns.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -16,6 +16,6 @@ void offer_lanterns(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Lanterns>;
-template arvek::AnySolver arvek::any_solver<waterway::Lanterns>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Lanterns)
+template class arvek::Solver<waterway::Lanterns>;

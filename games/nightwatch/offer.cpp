@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "nightwatch/nightwatch.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -13,6 +13,5 @@ void offer_nightwatch(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Nightwatch>;
-template arvek::AnySolver arvek::any_solver<waterway::Nightwatch>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Nightwatch)

@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "scuffle/scuffle.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -14,6 +14,5 @@ void offer_scuffle(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Scuffle>;
-template arvek::AnySolver arvek::any_solver<waterway::Scuffle>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Scuffle)

@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "sluice/sluice.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -17,6 +17,6 @@ void offer_sluice(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Sluice>;
-template arvek::AnySolver arvek::any_solver<waterway::Sluice>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Sluice)
+template class arvek::Solver<waterway::Sluice>;

@@ -2,7 +2,7 @@
 
 #include <arvek/tool/tool.hpp>
 
-#include "windlass/windlass.hpp"
+#include "compiled.hpp"
 
 namespace waterway {
 
@@ -14,6 +14,6 @@ void offer_windlass(arvek::tool::Tool& tool) {
 
 }  // namespace waterway
 
-// For everyone who makes opponents or checks the rules: see compiled.hpp.
-template class arvek::Choosers<waterway::Windlass>;
-template arvek::AnySolver arvek::any_solver<waterway::Windlass>();
+// For everyone who makes opponents or checks the rules.
+WATERWAY_COMPILED(, waterway::Windlass)
+template class arvek::Solver<waterway::Windlass>;

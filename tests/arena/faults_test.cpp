@@ -5,16 +5,15 @@
 #include <arvek/arena/match.hpp>
 #include <arvek/arena/record.hpp>
 #include <arvek/arena/steady_clock.hpp>
-#include <compiled.hpp>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
 #include <thread>
 
-#include "support/hop.hpp"
-#include "support/random_tree.hpp"
+#include "support/compiled_games.hpp"
 
 using namespace arvek;
+using testing_support::RandomTree;
 using waterway::Lanterns;
 
 namespace {
@@ -43,15 +42,6 @@ class Faulty final : public Opponent<Lanterns> {
    private:
     Lanterns game_;
     Mischief fault_;
-};
-
-using testing_support::RandomTree;
-
-/// A game that cannot go on from its first ply.
-struct Breaking : RandomTree {
-    void generate_moves(const Position& p, MoveList<Move>& moves) const {
-        if (p.ply < 1) RandomTree::generate_moves(p, moves);
-    }
 };
 
 std::string read(const std::string& path) {
@@ -96,9 +86,7 @@ TEST(MatchFaults, AFaultLosesTheGameAndTheMatchGoesOn) {
 }
 
 TEST(MatchFaults, RulesThatBreakAreNobodysFault) {
-    Breaking game;
-    game.seed = 1;
-    game.longest = 9;
+    const RandomTree game{.seed = 1, .longest = 9, .barren_from = 1};
     const auto random = make_opponent(game, read_opponent("random"));
     const auto result = play_match(game, *random, *random, {.games = 5, .seed = 3});
     EXPECT_GE(result.broken, 3);

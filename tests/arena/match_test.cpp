@@ -5,9 +5,7 @@
 #include <cmath>
 #include <set>
 
-#include "compiled.hpp"
-#include "lanterns/lanterns.hpp"
-#include "support/dice.hpp"
+#include "support/compiled_games.hpp"
 
 using namespace arvek;
 using waterway::Lanterns;

@@ -6,10 +6,8 @@
 
 #include <cmath>
 
-#include "compiled.hpp"
-#include "lanterns/lanterns.hpp"
 #include "support/brute_force.hpp"
-#include "support/random_tree.hpp"
+#include "support/compiled_games.hpp"
 #include "support/sanitized.hpp"
 
 using namespace arvek;

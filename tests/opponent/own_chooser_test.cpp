@@ -3,12 +3,13 @@
 #include <gtest/gtest.h>
 
 #include <arvek/tool/tool.hpp>
-#include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "../../examples/own_chooser/heaviest.hpp"
+#include "support/json.hpp"
 
 using namespace arvek;
+using testing_support::parsed;
 
 namespace {
 
@@ -36,7 +37,7 @@ const std::string profile = ARVEK_SOURCE_DIR "/examples/own_chooser/wary_loader.
 TEST(OwnChooser, IsKnownToEveryVerbByItsName) {
     const Ran decided = run("decide quayside --opponent heaviest --format json");
     ASSERT_EQ(decided.status, 0) << decided.err;
-    const auto json = nlohmann::json::parse(decided.out);
+    const auto json = parsed(decided.out);
     EXPECT_EQ(json["opponent"], "heaviest");
     EXPECT_EQ(json["ranked"].size(), 2u);
     EXPECT_NE(json["ranked"][0]["reasons"][0].get<std::string>().find("loads"), std::string::npos);
@@ -44,11 +45,11 @@ TEST(OwnChooser, IsKnownToEveryVerbByItsName) {
 
     const Ran matched = run("match quayside heaviest random --games 40 --opening-plies 1 --format json");
     ASSERT_EQ(matched.status, 0) << matched.err;
-    EXPECT_GT(nlohmann::json::parse(matched.out)["score_a"].get<double>(), 0.5);
+    EXPECT_GT(parsed(matched.out)["score_a"].get<double>(), 0.5);
     EXPECT_EQ(run("levels quayside --opponent heaviest --levels 1,5,10 --games 20 --opening-plies 1").status, 0);
     EXPECT_NE(run("play quayside --opponent heaviest@4", "left\nwhy\nquit\n").out.find("loads"), std::string::npos);
 
-    const auto games = nlohmann::json::parse(run("games --format json").out);
+    const auto games = parsed(run("games --format json").out);
     const auto& choosers = games["games"][0]["opponents"];
     EXPECT_EQ(choosers.back()["name"], "heaviest");
     EXPECT_EQ(choosers.back()["options"][0]["name"], "caution");

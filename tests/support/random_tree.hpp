@@ -27,6 +27,7 @@ struct RandomTreeOf {
     std::uint64_t seed = 1;
     int longest = 7;
     bool strictly_alternating = false;
+    int barren_from = 1'000'000;  ///< the ply from which positions have no moves, whether play is over or not
 
     Position initial_position() const { return {seed, 0, {}}; }
     arvek::Player player_to_move(const Position& p) const {
@@ -34,6 +35,7 @@ struct RandomTreeOf {
         return second ? arvek::Player::Second : arvek::Player::First;
     }
     void generate_moves(const Position& p, arvek::MoveList<Move>& moves) const {
+        if (p.ply >= barren_from) return;
         const int count = 1 + static_cast<int>(drawn(p, 2) % 4);
         for (int i = 0; i < count; ++i) moves.push_back(i);
     }

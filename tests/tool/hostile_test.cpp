@@ -10,15 +10,16 @@
 #include <arvek/tool/tool.hpp>
 #include <filesystem>
 #include <fstream>
-#include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "every_offer.hpp"
+#include "support/json.hpp"
 
 namespace {
 
 namespace fs = std::filesystem;
 using arvek::Random;
+using testing_support::parsed;
 using Words = std::vector<std::string>;
 
 /// A game that puts into its texts what a terminal would obey, and breaks in every way.
@@ -317,12 +318,12 @@ TEST(Hostile, AGameThatBreaksIsSaidInALine) {
     const Ran matched =
         run({"match", "nasty", "random", "random", "--set", "way=5", "--games", "4", "--format", "json"}, "");
     EXPECT_EQ(matched.status, 1);
-    EXPECT_EQ(nlohmann::json::parse(matched.out)["broken"], 4);
+    EXPECT_EQ(parsed(matched.out)["broken"], 4);
     // A person's game is not lost by it.
     const Ran played = run({"play", "nasty", "--set", "way=5", "--opponent", "minimax", "--format", "json"},
                            "m?0\nmoves\nback\nquit\n");
     EXPECT_EQ(played.status, 0) << played.err;
-    EXPECT_TRUE(nlohmann::json::parse(played.out).contains("moves"));
+    EXPECT_TRUE(parsed(played.out).contains("moves"));
 }
 
 TEST(Hostile, NoTextOfAFileIsACommand) {

@@ -14,17 +14,18 @@
 #include <filesystem>
 #include <fstream>
 #include <iterator>
-#include <nlohmann/json.hpp>
 #include <set>
 #include <string>
 #include <thread>
 #include <vector>
 
+#include "support/json.hpp"
 #include "support/sanitized.hpp"
 
 namespace {
 
 using namespace std::chrono_literals;
+using testing_support::parsed;
 
 /// The program with its input and output in the test's hands.
 class Program {
@@ -190,7 +191,7 @@ TEST(Process, AMatchThatIsKilledAtAnyMomentGoesOnToTheSameResult) {
                                            "--seed",   "4",        "--opening-plies", "2",       "--threads", "2",
                                            "--format", "json"};
     const auto counted = [](const std::string& text) {
-        auto json = nlohmann::json::parse(text);
+        auto json = parsed(text);
         for (const char* key : {"seconds_per_move_a", "seconds_per_move_b"}) json.erase(key);
         return json;
     };
@@ -229,7 +230,7 @@ TEST(Process, AMatchThatIsKilledAtAnyMomentGoesOnToTheSameResult) {
         std::string line;
         std::getline(file, line);
         while (std::getline(file, line))
-            EXPECT_TRUE(numbers.insert(nlohmann::json::parse(line).at("number").get<int>()).second) << "a game twice";
+            EXPECT_TRUE(numbers.insert(parsed(line).at("number").get<int>()).second) << "a game twice";
         EXPECT_EQ(numbers.size(), 120u);
     }
     EXPECT_GE(kills, wanted);

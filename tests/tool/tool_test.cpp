@@ -5,23 +5,24 @@
 
 #include <filesystem>
 #include <fstream>
-#include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "every_offer.hpp"
+#include "support/json.hpp"
 #include "support/sanitized.hpp"
 
 namespace {
 
 namespace fs = std::filesystem;
 using Json = nlohmann::json;
+using testing_support::parsed;
 
 struct Ran {
     int status = 0;
     std::string out;
     std::string err;
 
-    Json json() const { return Json::parse(out); }
+    Json json() const { return parsed(out); }
 };
 
 Ran run(const std::vector<std::string>& arguments, const std::string& typed = "", bool colour = false) {
@@ -73,10 +74,10 @@ void expect_refused(const std::vector<std::string>& arguments, const std::string
 TEST(ToolCount, GivesTheAgreedJson) {
     const Json json = run(words("count lanterns" + small + "--depth 9 --format json")).json();
     EXPECT_EQ(json["game"], "lanterns");
-    EXPECT_EQ(json["set"], Json::parse(R"({"columns":3,"rows":3,"line":3,"drop":false})"));
+    EXPECT_EQ(json["set"], parsed(R"({"columns":3,"rows":3,"line":3,"drop":false})"));
     EXPECT_EQ(json["position"], ".../.../... T");
     EXPECT_EQ(json["total_finished"], 255'168);
-    EXPECT_EQ(json["counts"][5], Json::parse(R"({"depth":6,"sequences":54720,"finished":5328})"));
+    EXPECT_EQ(json["counts"][5], parsed(R"({"depth":6,"sequences":54720,"finished":5328})"));
 }
 
 TEST(ToolCount, SplitsByFirstMoveWithAndWithoutTheTable) {
@@ -114,7 +115,7 @@ TEST(ToolDecide, SaysWhatIsProven) {
                            "--position", "TT./.A./A.. T", "--format", "json"})
                           .json();
     EXPECT_EQ(json["move"], "c3");
-    EXPECT_EQ(json["ranked"][0]["proven"], Json::parse(R"({"outcome":"win","payoff":1,"plies":1})"));
+    EXPECT_EQ(json["ranked"][0]["proven"], parsed(R"({"outcome":"win","payoff":1,"plies":1})"));
 }
 
 TEST(ToolDecide, RulesGiveReasonsInPlaceOfScores) {
@@ -158,7 +159,7 @@ TEST(ToolDecide, WritesTheTreeThatWasSearched) {
     const auto without_time = [](const std::string& text) { return text.substr(0, text.find(" nodes")); };
     EXPECT_EQ(without_time(drawn.out), without_time(plain.out)) << "drawing must not change the decision";
     std::ifstream in(file);
-    const Json tree = Json::parse(in);
+    const Json tree = parsed(std::string(std::istreambuf_iterator<char>(in), {}));
     fs::remove(file);
     EXPECT_EQ(tree["depth"], 4);
     EXPECT_EQ(tree["to_move"], "teal");
@@ -179,10 +180,9 @@ TEST(ToolDecide, WritesTheTreeThatWasSearched) {
 TEST(ToolDecide, SearchesWithThreadsAndForTheWinAlone) {
     const Ran two = run(words("decide lanterns" + small + "--threads 2 --format json"));
     EXPECT_EQ(two.status, 0) << two.err;
-    EXPECT_EQ(Json::parse(two.out)["ranked"][0]["score"], 0);
+    EXPECT_EQ(parsed(two.out)["ranked"][0]["score"], 0);
     const std::string sluice = "decide sluice --set basins=3 --set buckets=2 --format json ";
-    const Json margin = Json::parse(run(words(sluice)).out),
-               win = Json::parse(run(words(sluice + "--win-or-loss")).out);
+    const Json margin = parsed(run(words(sluice)).out), win = parsed(run(words(sluice + "--win-or-loss")).out);
     EXPECT_NE(margin["ranked"][0]["score"], win["ranked"][0]["score"]);
 }
 
@@ -205,7 +205,7 @@ TEST(ToolSolve, GivesTheAgreedJson) {
     EXPECT_EQ(won["value"], 1);
     EXPECT_EQ(won["outcome"], "win");
     EXPECT_EQ(won["plies"], 11);
-    EXPECT_EQ(won["best"], Json::parse(R"(["1","2","3","4","5","6"])"));
+    EXPECT_EQ(won["best"], parsed(R"(["1","2","3","4","5","6"])"));
     EXPECT_EQ(won["method"], "retrograde analysis");
     const Json margin = run(words("solve sluice --set basins=3 --set buckets=3 --format json")).json();
     EXPECT_EQ(margin["value"], 2);
@@ -390,9 +390,9 @@ TEST(ToolPlay, NobodyMovesAfterTheEndAndRestartBeginsAfresh) {
     EXPECT_EQ(over.status, 0);
     EXPECT_NE(over.err.find("The game is over: Teal wins."), std::string::npos);
     EXPECT_NE(over.err.find("nobody may move"), std::string::npos);
-    EXPECT_EQ(over.json()["moves"], Json::parse(R"(["c3"])"));
+    EXPECT_EQ(over.json()["moves"], parsed(R"(["c3"])"));
     EXPECT_EQ(over.json()["result"], "Teal wins");
-    EXPECT_EQ(over.json()["payoffs"], Json::parse(R"({"teal":1,"amber":-1})"));
+    EXPECT_EQ(over.json()["payoffs"], parsed(R"({"teal":1,"amber":-1})"));
 
     const Ran again = run(play, "c3\nrestart\nb1\nquit\n");
     const Json json = again.json();

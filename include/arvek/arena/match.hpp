@@ -145,7 +145,7 @@ class ErasedOpponent final : public Opponent<AnyGame> {
             earlier, [](const Own& a, const AnyPosition& b) { return a == b.get<Own>(); },
             [](const AnyPosition& each) { return each.get<Own>(); });
         return converted_decision<AnyMove>(opponent_->decide(position.get<Own>(), seed, known, stop),
-                                           [](const typename G::Move& move) { return AnyMove(move); });
+                                           &erased_move<typename G::Move>);
     }
 
    private:

@@ -109,9 +109,6 @@ class GameModel {
     std::vector<Suggester<AnyGame>> suggesters{};
 };
 
-template <Game G>
-class ModelOf;
-
 }  // namespace detail
 
 class AnyGame {
@@ -120,8 +117,7 @@ class AnyGame {
     using Move = AnyMove;
 
     template <class G>
-    requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game)
-        : model_(std::make_shared<const detail::ModelOf<G>>(std::move(game))) {}
+    requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game);
 
     /// Requires: it was made of a G.
     template <class G>

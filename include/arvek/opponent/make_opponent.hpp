@@ -49,7 +49,7 @@ class TypedOpponent final : public Opponent<G> {
         const auto known = earlier_.of(
             earlier, [](const AnyPosition& a, const Position& b) { return a.get<Position>() == b; },
             [](const Position& each) { return AnyPosition(each); });
-        const auto move_of = [](const AnyMove& move) { return move.get<Move>(); };
+        const auto move_of = &own_move<Move>;
         if (this->watched_ == nullptr)
             return converted_decision<Move>(opponent_->decide(AnyPosition(position), seed, known, stop), move_of);
         SearchedTree<AnyMove> tree(this->watched_->plies(), this->watched_->most_nodes());

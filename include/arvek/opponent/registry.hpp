@@ -53,14 +53,7 @@ template <Game G>
 class Choosers {
    public:
     /// All that the library has for the game.
-    static Choosers built_in() {
-        Choosers choosers;
-        choosers.set_ = ChooserSet::without_searches();
-        detail::add_searches<G>(
-            [&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
-            choosers.evaluators_);
-        return choosers;
-    }
+    static Choosers built_in();
 
     /// `make(game, setup)` gives a std::unique_ptr to a Chooser<G>. Throws InputError for a name that is none, or is
     /// taken.
@@ -88,5 +81,16 @@ class Choosers {
     ChooserSet set_;
     std::shared_ptr<detail::NamedEvaluators<G>> evaluators_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+Choosers<G> Choosers<G>::built_in() {
+    Choosers choosers;
+    choosers.set_ = ChooserSet::without_searches();
+    detail::add_searches<G>(
+        [&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
+        choosers.evaluators_);
+    return choosers;
+}
 
 }  // namespace arvek

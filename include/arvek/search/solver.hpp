@@ -33,20 +33,7 @@ class Solver {
     }
 
     /// Throws InputError for an option out of range and for a finished position.
-    Solution<Move> solve(const Position& position) {
-        Limits limits;
-        limits.seconds = options_.seconds;
-        limits.clock = options_.clock;
-        limits.stop = options_.stop;
-        check_limits(limits);
-        if (legal_moves(game_, position).empty())
-            throw InputError("position", "the game is over, so there is nothing to solve",
-                             "a position where play goes on");
-        if constexpr (RepeatingGame<G>) {
-            if (draw_at_occurrence_of(game_) > 0) return by_retrograde(position, limits);
-        }
-        return by_search(position, limits);
-    }
+    Solution<Move> solve(const Position& position);
 
    private:
     Solution<Move> by_search(const Position& position, const Limits& limits) {
@@ -140,7 +127,7 @@ class Solver {
         return solution;
     }
 
-    Solution<Move> by_retrograde(const Position& position, const Limits& limits) {
+    Solution<Move> by_retrograde(const Position& position, const Limits& limits) requires RepeatingGame<G> {
         detail::Budget budget(limits);
         Solution<Move> solution;
         solution.method = "retrograde analysis";
@@ -186,6 +173,22 @@ class Solver {
     G game_;
     SolveOptions options_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <HashedGame G>
+auto Solver<G>::solve(const Position& position) -> Solution<Move> {
+    Limits limits;
+    limits.seconds = options_.seconds;
+    limits.clock = options_.clock;
+    limits.stop = options_.stop;
+    check_limits(limits);
+    if (legal_moves(game_, position).empty())
+        throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
+    if constexpr (RepeatingGame<G>) {
+        if (draw_at_occurrence_of(game_) > 0) return by_retrograde(position, limits);
+    }
+    return by_search(position, limits);
+}
 
 template <class G>
 Solver(const G&) -> Solver<G>;

@@ -175,3 +175,12 @@ class ModelOf final : public GameModel {
 };
 
 }  // namespace arvek::detail
+
+namespace arvek {
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <class G>
+requires(!std::is_same_v<G, AnyGame>) && Game<G> AnyGame::AnyGame(G game)
+    : model_(std::make_shared<const detail::ModelOf<G>>(std::move(game))) {}
+
+}  // namespace arvek

@@ -12,6 +12,15 @@
 
 namespace arvek::detail {
 
+template <class Move>
+AnyMove erased_move(const Move& move) {
+    return AnyMove(move);
+}
+template <class Move>
+Move own_move(const AnyMove& move) {
+    return move.get<Move>();
+}
+
 /// A chooser of a game's own type, seen as one of AnyGame.
 template <Game G>
 class ErasedChooser final : public Chooser<AnyGame> {
@@ -30,16 +39,15 @@ class ErasedChooser final : public Chooser<AnyGame> {
         request.ranking = now.request.ranking;
         request.only = only;
         request.margins = now.request.margins;
-        const auto erased = [](const Move& move) { return AnyMove(move); };
         const auto ask = [&] {
             return converted_decision<AnyMove>(
-                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}), erased);
+                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}), &erased_move<Move>);
         };
         if (now.request.tree == nullptr) return ask();
         SearchedTree<Move> tree(now.request.tree->plies(), now.request.tree->most_nodes());
         request.tree = &tree;
         auto decision = ask();
-        now.request.tree->take_over(tree, erased);
+        now.request.tree->take_over(tree, &erased_move<Move>);
         return decision;
     }
 
@@ -47,8 +55,7 @@ class ErasedChooser final : public Chooser<AnyGame> {
         SearchRequest<Move> request;
         request.seed = now.request.seed;
         chooser_->remember({now.position.template get<Position>(), own_earlier(now), now.limits, request},
-                           converted_decision<Move>(Decision<AnyMove>(decision),
-                                                    [](const AnyMove& move) { return move.get<Move>(); }));
+                           converted_decision<Move>(Decision<AnyMove>(decision), &own_move<Move>));
     }
 
    private:
