@@ -7,7 +7,7 @@ using namespace arvek;
 
 namespace {
 
-const char* const text = R"(# a comment in any script: äöü
+const char* const sample_text = R"(# a comment in any script: äöü
 name = "The Weir"
 depth = 3
 share = 0.25
@@ -24,7 +24,7 @@ name = "Skiff"
 name = "Tug"
 )";
 
-std::string complaint(const std::function<void(const DataFile&)>& ask, const std::string& content = text) {
+std::string complaint(const std::function<void(const DataFile&)>& ask, const std::string& content = sample_text) {
     try {
         ask(DataFile(content, "weir.toml"));
     } catch (const InputError& error) {
@@ -36,7 +36,7 @@ std::string complaint(const std::function<void(const DataFile&)>& ask, const std
 }  // namespace
 
 TEST(DataFile, GivesValuesWithTheirPlaces) {
-    const DataFile file(text, "weir.toml");
+    const DataFile file(sample_text, "weir.toml");
     EXPECT_EQ(file.text(file.required(file.root(), "name", ""), "name"), "The Weir");
     EXPECT_EQ(file.integer_or(file.root(), "depth", 0, 1, 9), 3);
     EXPECT_EQ(file.number_or(file.root(), "depth", 0, 1, 9), 3.0) << "an integer is a number";

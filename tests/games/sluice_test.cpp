@@ -17,9 +17,9 @@ std::string after(const Sluice& game, const std::string& position, const std::st
     return game.position_text(p);
 }
 
-const std::vector<Sluice::Parameters> shapes{{6, 4, false, false}, {6, 3, true, false}, {4, 4, false, true},
-                                             {1, 1, false, false}, {1, 12, true, true}, {12, 12, false, true},
-                                             {2, 3, false, false}};
+const std::vector<Sluice::Parameters> sluice_shapes{{6, 4, false, false}, {6, 3, true, false}, {4, 4, false, true},
+                                                    {1, 1, false, false}, {1, 12, true, true}, {12, 12, false, true},
+                                                    {2, 3, false, false}};
 
 }  // namespace
 
@@ -60,7 +60,7 @@ TEST(Sluice, RelayPoursOnFromAnOwnBasinWithWater) {
 
 TEST(Sluice, KeepsItsWaterAndItsTexts) {
     arvek::Random random(41);
-    for (const auto& shape : shapes) {
+    for (const auto& shape : sluice_shapes) {
         const Sluice game(shape);
         const int total = 2 * shape.basins * shape.buckets;
         for (int i = 0; i < 40; ++i) {

@@ -12,7 +12,7 @@ using waterway::Windlass;
 
 namespace {
 
-const std::vector<Windlass::Parameters> shapes{{9, 4}, {8, 3}, {6, 3}, {12, 5}, {4, 2}, {5, 2}, {10, 5}};
+const std::vector<Windlass::Parameters> windlass_shapes{{9, 4}, {8, 3}, {6, 3}, {12, 5}, {4, 2}, {5, 2}, {10, 5}};
 
 }  // namespace
 
@@ -44,7 +44,7 @@ TEST(Windlass, ASideThatCannotSlideLoses) {
     EXPECT_FALSE(tight.outcome(tight.read_position("A/ATAT.T T 0 0")).has_value());
     arvek::Random random(51);
     int shut_in = 0;
-    for (const auto& shape : shapes) {
+    for (const auto& shape : windlass_shapes) {
         const Windlass any(shape);
         for (int i = 0; i < 400; ++i) {
             auto position = testing_support::random_position(any, 2 * shape.pegs + i % 30, random);
@@ -68,7 +68,7 @@ TEST(Windlass, ASideThatCannotSlideLoses) {
 
 TEST(Windlass, TextsAndTakeBackComeBackTheSame) {
     arvek::Random random(52);
-    for (const auto& shape : shapes) {
+    for (const auto& shape : windlass_shapes) {
         const Windlass game(shape);
         for (int i = 0; i < 120; ++i) {
             const auto position = testing_support::random_position(game, i % 40, random);
