@@ -230,7 +230,7 @@ TEST(ToolCheck, GivesFaultsAndTheExitStatus) {
 
 TEST(ToolDecide, SwitchesTechniquesByName) {
     const auto nodes = [](const std::string& more) {
-        return run(words("decide sluice --depth 8 --format json " + more)).json()["stats"]["nodes"].get<int>();
+        return run(words("decide sluice --depth 10 --format json " + more)).json()["stats"]["nodes"].get<int>();
     };
     EXPECT_LT(nodes(""), nodes("--without hint"));
     EXPECT_LT(nodes(""), nodes("--without hint --without table --without pvs"));

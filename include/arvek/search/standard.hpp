@@ -81,28 +81,26 @@ class Standard<G, S> {
         check_limits(limits);
         begin_table(request.margins);
         techniques_ = options_.techniques;
+        hint_ = HintWorth::Unknown;
         Decision<Move> first;
         Limits left = limits;
         if (tries_out_the_hint()) {
-            first = try_out_the_hint(position, limits, request, earlier);
-            if (!take_off(left, first.stats)) return first;
+            for (const std::uint64_t first_nodes : {500, 2'000}) {
+                Decision<Move> trial = try_out_the_hint(position, left, first_nodes, request, earlier);
+                const bool goes_on = take_off(left, trial.stats);
+                first = deeper(std::move(first), std::move(trial));
+                if (!goes_on) return first;
+                if (hint_ != HintWorth::Unknown) break;
+            }
         }
-        Decision<Move> decision = search_in_threads(position, left, request, earlier);
-        add(decision.stats, first.stats);
-        decision.stats.seconds += first.stats.seconds;
-        decision.stats.hint_nodes = first.stats.hint_nodes;
-        decision.stats.no_hint_nodes = first.stats.no_hint_nodes;
-        if (decision.stats.depth < first.stats.depth && decision.stats.stopped_by != StoppedBy::End) {
-            // Nothing came of the rest: what was found first goes deeper.
-            static_cast<Counters&>(first.stats) = decision.stats;
-            first.stats.stopped_by = decision.stats.stopped_by;
-            return first;
-        }
-        return decision;
+        return deeper(std::move(first), search_in_threads(position, left, request, earlier));
     }
 
    private:
     using Tree = detail::StandardTree<G, S>;
+
+    /// Of the game's ordering hint, against what the search learns.
+    enum class HintWorth : std::uint8_t { Unknown, Nothing, Much };
 
     struct Worker {
         detail::StandardMemory<Move> memory;
@@ -118,6 +116,26 @@ class Standard<G, S> {
         sum.table_hits += more.table_hits;
     }
 
+    /// Of two decisions one after the other the second, unless it was stopped before it came as deep as the first; with
+    /// the counters of both.
+    static Decision<Move> deeper(Decision<Move> first, Decision<Move> second) {
+        DecisionStats stats = second.stats;
+        add(stats, first.stats);
+        stats.seconds += first.stats.seconds;
+        if (stats.hint_nodes == 0) {
+            stats.hint_nodes = first.stats.hint_nodes;
+            stats.no_hint_nodes = first.stats.no_hint_nodes;
+        }
+        const bool came_to_less = second.stats.depth < first.stats.depth && second.stats.stopped_by != StoppedBy::End;
+        Decision<Move> decision = came_to_less ? std::move(first) : std::move(second);
+        if (came_to_less) {
+            stats.depth = decision.stats.depth;
+            stats.nodes_to_depth = decision.stats.nodes_to_depth;
+        }
+        decision.stats = stats;
+        return decision;
+    }
+
     /// A hint can only be worth less than what the search learns where it learns anything.
     bool tries_out_the_hint() const {
         const Techniques& use = options_.techniques;
@@ -129,15 +147,15 @@ class Standard<G, S> {
         return false;
     }
 
-    /// The first depths, as far as a few nodes go; then the same without the hint, with a table of its own. Where that
-    /// is cheaper, the search begins anew without the hint. The decision is that of the first depths, whole where the
-    /// limits do not reach beyond them.
-    Decision<Move> try_out_the_hint(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
-                                    std::span<const Position> earlier) {
-        constexpr std::uint64_t first_nodes = 2'000;
-        constexpr double clearly_cheaper = 0.93;
+    /// The first depths, as far as so many nodes go; then the same without the hint, with a table of its own. Where that
+    /// is cheaper, the search goes on without the hint. The decision is that of the first depths, whole where the limits
+    /// do not reach beyond them.
+    Decision<Move> try_out_the_hint(const Position& position, const Limits& limits, std::uint64_t first_nodes,
+                                    const SearchRequest<Move>& request, std::span<const Position> earlier) {
+        constexpr double cheaper = 0.93, dearer = 1.1;
         Limits few = limits;
         few.nodes = std::min(limits.nodes.value_or(first_nodes), first_nodes);
+        begin_table(request.margins);
         Decision<Move> first = search(workers_[0], position, few, request, earlier, table());
         const std::uint64_t with_hint = first.stats.nodes_to_depth;
         if (first.stats.stopped_by != StoppedBy::Nodes || limits.nodes == few.nodes || first.stats.depth < 2)
@@ -147,33 +165,39 @@ class Standard<G, S> {
         techniques_.hint = false;
         SearchRequest<Move> unseen = request;
         unseen.tree = nullptr;
-        Limits same{.depth = first.stats.depth, .nodes = with_hint, .clock = limits.clock, .stop = limits.stop};
+        const auto most = static_cast<std::uint64_t>(dearer * static_cast<double>(with_hint));
+        Limits same = limits;
+        if (!take_off(same, first.stats)) return first;
+        same.depth = first.stats.depth;
+        same.nodes = std::min(most, same.nodes.value_or(most));
         const Decision<Move> other =
             search(workers_[0], position, same, unseen, earlier, table_for_trying_ ? &*table_for_trying_ : nullptr);
-        const bool cheaper = other.stats.depth == first.stats.depth &&
-                             static_cast<double>(other.stats.nodes) < clearly_cheaper * static_cast<double>(with_hint);
+        if (other.stats.depth < first.stats.depth)
+            hint_ = HintWorth::Much;
+        else if (static_cast<double>(other.stats.nodes) < cheaper * static_cast<double>(with_hint))
+            hint_ = HintWorth::Nothing;
         first.stats.hint_nodes = with_hint;
         first.stats.no_hint_nodes = other.stats.nodes;
         add(first.stats, other.stats);
         first.stats.seconds += other.stats.seconds;
-        techniques_.hint = !cheaper;
-        if (cheaper) begin_table(request.margins);
+        techniques_.hint = hint_ != HintWorth::Nothing;
+        if (!techniques_.hint) begin_table(request.margins);
         return first;
     }
 
-    /// What is left of the limits; false where nothing is.
-    static bool take_off(Limits& limits, const DecisionStats& used) {
-        const bool cut_short = used.stopped_by == StoppedBy::Nodes;  // only by the few nodes of the first depths
-        if (!cut_short) return false;
+    /// What is left of the limits; false where nothing is, and `used` says by which it was stopped.
+    static bool take_off(Limits& limits, DecisionStats& used) {
+        if (used.stopped_by != StoppedBy::Nodes) return false;  // not by the few nodes of the first depths
         if (limits.nodes) {
             if (*limits.nodes <= used.nodes) return false;
             *limits.nodes -= used.nodes;
         }
         if (limits.seconds) {
-            if (*limits.seconds <= used.seconds) return false;
+            if (*limits.seconds <= used.seconds) used.stopped_by = StoppedBy::Time;
             *limits.seconds -= used.seconds;
         }
-        return !limits.stop.stop_requested();
+        if (limits.stop.stop_requested()) used.stopped_by = StoppedBy::Stop;
+        return used.stopped_by == StoppedBy::Nodes;
     }
 
     Decision<Move> search_in_threads(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
@@ -218,6 +242,7 @@ class Standard<G, S> {
         detail::Budget budget(limits);
         Tree tree(game_, techniques_, evaluator_.get(), table, worker.memory, budget, request,
                   work_.empty() ? nullptr : work_.data());
+        tree.hint_leads = hint_ == HintWorth::Much;
         if constexpr (RepeatingGame<G>) tree.line_of_play.begin(game_, earlier, position);
         detail::RootQuestion question;
         question.learns_order = question.deepens = true;
@@ -232,6 +257,7 @@ class Standard<G, S> {
     StandardOptions options_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
     Techniques techniques_;  ///< those of the decision
+    HintWorth hint_ = HintWorth::Unknown;
     bool margins_in_table_ = true;
     std::optional<TranspositionTable> table_;
     std::optional<TranspositionTable> table_for_trying_;  ///< of a search without the hint

@@ -80,6 +80,7 @@ struct StandardTree {
     int earliest_rest = no_rest;  ///< the earliest place of the line that a draw by repetition below rests on
     bool cut_by_depth = false;    ///< whether a line below was
     int depth_asked = 0;
+    bool hint_leads = false;  ///< without being weighed against what is learned
 
     StandardTree(const G& game_searched, const Techniques& techniques, const Evaluator<G>* evaluator_used,
                  TranspositionTable* table_used, StandardMemory<Move>& memory_used, Budget& budget_used,
@@ -308,8 +309,7 @@ struct StandardTree {
     void order_moves(const Position& position, Player player, const Move* previous, Frame& frame,
                      std::uint16_t table_move, int depth) {
         frame.order.resize(frame.moves.size());
-        const bool weighs = use.hint && (use.history || use.killers || use.replies);
-        frame.leader = weighs ? memory.trust.next_leader(depth) : HintTrust::Hint;
+        frame.leader = weighs_hint() ? memory.trust.next_leader(depth) : HintTrust::Hint;
         const bool hinted = use.hint && frame.leader == HintTrust::Hint;
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             const Move& move = frame.moves[i];
@@ -329,10 +329,12 @@ struct StandardTree {
         }
     }
 
+    bool weighs_hint() const { return use.hint && !hint_leads && (use.history || use.killers || use.replies); }
+
     /// The move that stands at `place` in the order has cut off, those before it have not.
     void remember_cutoff(Player player, const Move* previous, Frame& frame, std::size_t place, int depth) {
         const Move& move = frame.moves[frame.order[place].index];
-        if (use.hint && frame.order[place].value < table_value)
+        if (weighs_hint() && frame.order[place].value < table_value)
             memory.trust.note_cutoff(frame.leader, place - (place > 0 && frame.order[0].value == table_value ? 1 : 0));
         if (use.killers) frame.killers.note(player, move);
         if constexpr (remembers) {
