@@ -23,6 +23,7 @@ class LineOfPlay {
         path_.assign(earlier.begin(), earlier.end());
         path_.push_back(root);
         root_ply_ = static_cast<int>(earlier.size());
+        root_ = path_.data() + root_ply_;
         met_before_root_.clear();
         // A long game is looked through only for positions that may have been met in it.
         if constexpr (HashedGame<G>) {
@@ -40,30 +41,37 @@ class LineOfPlay {
     /// Before a search to that many plies.
     void prepare(int plies) {
         const auto wanted = static_cast<std::size_t>(root_ply_ + plies) + 2;
-        if (applies_ && path_.size() < wanted) path_.resize(wanted);
+        if (!applies_ || path_.size() >= wanted) return;
+        path_.resize(wanted);
+        root_ = path_.data() + root_ply_;
     }
     /// The line goes on through a position that is `ply` plies after the root.
-    void put(int ply, const Position& position) { path_[static_cast<std::size_t>(root_ply_ + ply)] = position; }
+    void put(int ply, const Position& position) { root_[ply] = position; }
 
     /// The latest place where a position, met `ply` plies after the root, stood before; -1 if it is new.
     int place_before(const G& game, const Position& position, int ply) const {
-        const Position* const root = path_.data() + root_ply_;
-        for (const Position* before = root + ply - 1; before >= root; --before)
+        for (const Position* before = root_ + ply - 1; before >= root_; --before)
             if (*before == position) return static_cast<int>(before - path_.data());
-        int place = root_ply_ - 1;
+        return root_ply_ == 0 ? -1 : place_before_root(game, position);
+    }
+
+   private:
+    /// Not made part of the loops, where it is seldom needed.
+    [[gnu::noinline]] int place_before_root(const G& game, const Position& position) const {
         if constexpr (HashedGame<G>)
             if (!met_before_root_.empty() && !met_before_root_[game.hash(position) % parts_of_hash]) return -1;
+        int place = root_ply_ - 1;
         while (place >= 0 && !(path_[static_cast<std::size_t>(place)] == position)) --place;
         return place;
     }
 
-   private:
     static constexpr int few_positions = 16;
     static constexpr std::size_t parts_of_hash = 4'096;
 
     bool applies_ = false;
     std::vector<Position> path_;
-    int root_ply_ = 0;                     ///< where the root stands in it
+    Position* root_ = nullptr;             ///< where the root stands in it
+    int root_ply_ = 0;                     ///< the place of that
     std::vector<bool> met_before_root_{};  ///< by a part of the hash: whether a position of the game so far has it
 };
 
