@@ -137,14 +137,14 @@ class AlphaBeta<G, S> {
                 if constexpr (Watched) watched->note(Fate::End);
                 return ends.score(*outcome, player, frame.ply);
             }
+            const Player mover = game.player_to_move(next);
             if constexpr (RepeatingGame<G>) {
-                if (line_of_play.applies() && line_of_play.place_before(game, next, frame.ply) >= 0) {
+                if (line_of_play.applies() && line_of_play.place_before(game, next, mover, frame.ply) >= 0) {
                     frame.line.clear();
                     if constexpr (Watched) watched->note(Fate::Repetition);
                     return player == decider ? repetition : -repetition;
                 }
             }
-            const Player mover = game.player_to_move(next);
             if (&frame == horizon_frame) {
                 cut_by_depth = true;
                 if constexpr (Watched) watched->note(Fate::Horizon);
@@ -176,7 +176,7 @@ class AlphaBeta<G, S> {
             frame.line.clear();
             Score best = Score::lowest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.put(next_frame.ply - 1, position);
+                if (line_of_play.applies()) line_of_play.put(next_frame.ply - 1, position, player);
             // Takes the score of a move into account; false when it refutes the position.
             const auto go_on_after = [&](const Move& move, Score score) {
                 best = std::max(best, score);

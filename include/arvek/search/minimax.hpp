@@ -113,7 +113,8 @@ class Minimax<G> {
                 return ends.score(*outcome, decider, ply);
             }
             if constexpr (RepeatingGame<G>) {
-                if (line_of_play.applies() && line_of_play.place_before(game, position, ply) >= 0) {
+                if (line_of_play.applies() &&
+                    line_of_play.place_before(game, position, game.player_to_move(position), ply) >= 0) {
                     ++budget.leaves;
                     if (shown) watched->note(Fate::Repetition);
                     return repetition;
@@ -133,7 +134,7 @@ class Minimax<G> {
             const bool largest = player == decider;
             Score best = largest ? Score::lowest() : Score::highest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.put(ply, position);
+                if (line_of_play.applies()) line_of_play.put(ply, position, player);
             for (const Move& move : frame.moves) {
                 const Score score = after(position, player, move, depth - 1, ply + 1);
                 if (budget.stopped()) return best;

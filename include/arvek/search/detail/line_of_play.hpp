@@ -24,6 +24,7 @@ class LineOfPlay {
         path_.push_back(root);
         root_ply_ = static_cast<int>(earlier.size());
         root_ = path_.data() + root_ply_;
+        turns_.assign(1, {game.player_to_move(root), true});
         met_before_root_.clear();
         // A long game is looked through only for positions that may have been met in it.
         if constexpr (HashedGame<G>) {
@@ -40,18 +41,27 @@ class LineOfPlay {
 
     /// Before a search to that many plies.
     void prepare(int plies) {
-        const auto wanted = static_cast<std::size_t>(root_ply_ + plies) + 2;
-        if (!applies_ || path_.size() >= wanted) return;
-        path_.resize(wanted);
-        root_ = path_.data() + root_ply_;
+        if (!applies_) return;
+        const auto wanted = static_cast<std::size_t>(plies) + 2, before_root = static_cast<std::size_t>(root_ply_);
+        if (path_.size() < before_root + wanted) path_.resize(before_root + wanted);
+        if (turns_.size() < wanted) turns_.resize(wanted);
+        root_ = path_.data() + before_root;
     }
-    /// The line goes on through a position that is `ply` plies after the root.
-    void put(int ply, const Position& position) { root_[ply] = position; }
+    /// The line goes on through a position that is `ply` plies after the root, where `mover` is to move.
+    void put(int ply, const Position& position, Player mover) {
+        root_[ply] = position;
+        const Turn last = turns_[static_cast<std::size_t>(ply) - 1];
+        turns_[static_cast<std::size_t>(ply)] = {mover, last.alternating && last.mover != mover};
+    }
 
     /// The latest place where a position, met `ply` plies after the root, stood before; -1 if it is new.
-    int place_before(const G& game, const Position& position, int ply) const {
-        for (const Position* before = root_ + ply - 1; before >= root_; --before)
-            if (*before == position) return static_cast<int>(before - path_.data());
+    /// Requires: ply > 0, the line up to there was put.
+    int place_before(const G& game, const Position& position, Player mover, int ply) const {
+        const Turn& last = turns_[static_cast<std::size_t>(ply) - 1];
+        // Where the players take turns, only every other position can be the same.
+        const int step = last.alternating && last.mover != mover ? 2 : 1;
+        for (int before = ply - step; before >= 0; before -= step)
+            if (root_[before] == position) return place_of(before);
         return root_ply_ == 0 ? -1 : place_before_root(game, position);
     }
 
@@ -65,12 +75,18 @@ class LineOfPlay {
         return place;
     }
 
+    struct Turn {
+        Player mover = Player::First;
+        bool alternating = true;  ///< whether the player to move changed with every move since the root
+    };
+
     static constexpr int few_positions = 16;
     static constexpr std::size_t parts_of_hash = 4'096;
 
     bool applies_ = false;
     std::vector<Position> path_;
     Position* root_ = nullptr;             ///< where the root stands in it
+    std::vector<Turn> turns_;              ///< from the root on
     int root_ply_ = 0;                     ///< the place of that
     std::vector<bool> met_before_root_{};  ///< by a part of the hash: whether a position of the game so far has it
 };

@@ -145,9 +145,10 @@ struct StandardTree {
             if constexpr (Watched) watched->note(Fate::End);
             return ends.score(*outcome, player, frame.ply);
         }
+        const Player mover = game.player_to_move(next);
         if constexpr (repeats) {
             if (line_of_play.applies()) {
-                if (const int place = line_of_play.place_before(game, next, frame.ply); place >= 0) {
+                if (const int place = line_of_play.place_before(game, next, mover, frame.ply); place >= 0) {
                     ++budget.leaves;
                     earliest_rest = std::min(earliest_rest, place);
                     if constexpr (Watched) watched->note(Fate::Repetition);
@@ -155,7 +156,6 @@ struct StandardTree {
                 }
             }
         }
-        const Player mover = game.player_to_move(next);
         const bool same = mover == player;
         if (depth <= 0) {
             cut_by_depth = true;
@@ -173,7 +173,7 @@ struct StandardTree {
             return evaluation_by(evaluator, game, next, player);
         }
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.put(frame.ply, next);
+            if (line_of_play.applies()) line_of_play.put(frame.ply, next, mover);
         const Score score = same ? visit<Watched>(next, mover, &move, frame, depth, alpha, beta)
                                  : -visit<Watched>(next, mover, &move, frame, depth, -beta, -alpha);
         return score;
@@ -299,7 +299,7 @@ struct StandardTree {
         game.play_nothing(next);
         if (!budget.spend_node() || game.outcome(next) || game.player_to_move(next) == player) return false;
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.put(next_frame.ply, next);
+            if (line_of_play.applies()) line_of_play.put(next_frame.ply, next, game.player_to_move(next));
         next_frame.line.clear();
         const Score score = -visit<false>(next, rival_of(player), nullptr, next_frame, depth - 1 - null_move_reduction,
                                           -beta, -beta.just_below());
