@@ -85,7 +85,7 @@ class Standard<G, S> {
         Decision<Move> first;
         Limits left = limits;
         if (tries_out_the_hint()) {
-            for (const std::uint64_t first_nodes : {500, 2'000}) {
+            for (const std::uint64_t first_nodes : {std::uint64_t{500}, std::uint64_t{2'000}}) {
                 Decision<Move> trial = try_out_the_hint(position, left, first_nodes, request, earlier);
                 const bool goes_on = take_off(left, trial.stats);
                 first = deeper(std::move(first), std::move(trial));
