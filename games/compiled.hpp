@@ -6,6 +6,7 @@
 #include <arvek/opponent/make_opponent.hpp>
 
 #include "convoy/convoy.hpp"
+#include "downstream/downstream.hpp"
 #include "lanterns/lanterns.hpp"
 #include "nightwatch/nightwatch.hpp"
 #include "scuffle/scuffle.hpp"
@@ -19,6 +20,7 @@
     linkage template arvek::AnySolver arvek::any_solver<game>();
 
 WATERWAY_COMPILED(extern, waterway::Convoy)
+WATERWAY_COMPILED(extern, waterway::Downstream)
 WATERWAY_COMPILED(extern, waterway::Lanterns)
 WATERWAY_COMPILED(extern, waterway::Nightwatch)
 WATERWAY_COMPILED(extern, waterway::Scuffle)

@@ -4,6 +4,7 @@
 #include <arvek/tool/tool.hpp>
 
 #include "convoy/offer.hpp"
+#include "downstream/offer.hpp"
 #include "lanterns/offer.hpp"
 #include "nightwatch/offer.hpp"
 #include "scuffle/offer.hpp"
@@ -20,6 +21,7 @@ inline void offer_every_game(arvek::tool::Tool& tool) {
     offer_nightwatch(tool);
     offer_convoy(tool);
     offer_scuffle(tool);
+    offer_downstream(tool);
 }
 
 }  // namespace waterway

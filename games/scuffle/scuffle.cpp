@@ -158,6 +158,14 @@ int Scuffle::preference(const Position& position, const Move& move) const {
     return worth * action.hits / cost(hand(from), action.time);
 }
 
+arvek::Score Scuffle::evaluate(const Position& position, arvek::Player player) const {
+    int sums[2] = {0, 0};
+    for (std::size_t side = 0; side < 2; ++side)
+        for (std::size_t i = 0; i < hands(side); ++i) sums[side] += std::max<int>(position.crews[side][i].stamina, 0);
+    const int teal_leads = sums[0] - sums[1];
+    return arvek::Score::estimate(player == arvek::Player::First ? teal_leads : -teal_leads);
+}
+
 std::string Scuffle::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
 
 std::string Scuffle::move_text(const Position& position, const Move& move) const {

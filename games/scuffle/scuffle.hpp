@@ -23,6 +23,7 @@
 
 #include <arvek/game/acting.hpp>
 #include <arvek/game/chance.hpp>
+#include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/quantities.hpp>
 #include <arvek/game/suggesters.hpp>
@@ -92,6 +93,9 @@ class Scuffle {
     std::optional<arvek::Outcome> outcome(const Position& position) const;
     bool chance_is_next(const Position& position) const { return position.pending; }
     void generate_events(const Position& position, arvek::MoveList<arvek::Event<Move>>& events) const;
+
+    /// The stamina of the player's crew less that of the other.
+    arvek::Score evaluate(const Position& position, arvek::Player player) const;
 
     /// The harm, and the healing of mates, that the action can be expected to bring for its time.
     int preference(const Position& position, const Move& move) const;

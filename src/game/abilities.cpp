@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 22> table{{
+    static constexpr std::array<AbilityInfo, 23> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -42,6 +42,8 @@ std::span<const AbilityInfo> ability_table() {
          "bool chance_is_next(const Position&) const; void generate_events(const Position&, MoveList<Event<Move>>&) "
          "const",
          "dice, decks and hit rolls", "chance.hpp"},
+        {Ability::Scale, "scale", "double units_per_doubling() const", "estimates and luck weighed together",
+         "scale.hpp"},
         {Ability::Text, "text",
          "std::string position_text(const Position&) const; Position read_position(std::string_view) const; "
          "std::string move_text(const Position&, const Move&) const",

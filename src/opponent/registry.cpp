@@ -67,6 +67,12 @@ std::vector<ChooserInfo> all_built_in() {
         search_info("minimax", "every line to the depth; the reference", {evaluator_option(), repetition_option()}));
     infos.push_back(
         search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
+    infos.push_back(
+        search_info("expectation", "looks ahead through chance: events count by their probability",
+                    {{"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
+                     evaluator_option()}));
+    infos.back().weighs_chance = true;
+    infos.back().needs = {Ability::Chance};
     infos.push_back(search_info("standard", "the search to take for play", options_of_standard()));
     return infos;
 }

@@ -1,14 +1,20 @@
 #include "arvek/picture/score_text.hpp"
 
+#include <cstdio>
 #include <cstdlib>
 
 namespace arvek {
 
-std::string score_text(Score score, ScoreKind kind) {
+std::string score_text(Score score, ScoreKind kind, double per_point) {
     std::string text;
     if (kind == ScoreKind::Lower) text = "at least ";
     if (kind == ScoreKind::Upper) text = "at most ";
     if (kind == ScoreKind::Estimate) text = "about ";
+    if (!score.is_proven() && per_point > 0) {
+        char payoff[32];
+        std::snprintf(payoff, sizeof payoff, "%+.4f", score.number() / per_point);
+        return text + payoff;
+    }
     if (!score.is_proven()) return text + (score.number() > 0 ? "+" : "") + std::to_string(score.number());
     const Payoff margin = std::abs(score.payoff());
     return text + (score.is_proven_win() ? "win" : "loss") + (margin > 1 ? " by " + std::to_string(margin) : "") +

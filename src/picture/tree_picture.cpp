@@ -47,11 +47,12 @@ std::string spared_text(const std::vector<std::string>& spared) {
     return spared.size() > spared_named ? text + " ..." : text;
 }
 
-std::vector<std::string> lines_of(const ReportedNode& node) {
+std::vector<std::string> lines_of(const ReportedNode& node, double per_point) {
     if (node.parent < 0)
-        return {node.to_move + " to move", score_text(node.score, node.kind), counted(node.positions, "position")};
+        return {node.to_move + " to move", score_text(node.score, node.kind, per_point),
+                counted(node.positions, "position")};
     std::vector<std::string> lines{(node.on_line ? "> " : "") + node.player + " " + node.move + "   " +
-                                   score_text(node.score, node.kind)};
+                                   score_text(node.score, node.kind, per_point)};
     const std::string fate = fate_text(node.fate);
     lines.push_back(fate.empty() ? counted(node.positions, "position") : fate);
     if (node.searches > 1) lines.back() += ", searched " + std::to_string(node.searches) + " times";
@@ -79,7 +80,7 @@ std::string tree_as_dot(const TreeReport& report) {
     for (std::size_t i = 0; i < report.nodes.size(); ++i) {
         const ReportedNode& node = report.nodes[i];
         const bool cut = !node.spared.empty();
-        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node), "\\n") +
+        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node, report.scores_per_point), "\\n") +
                ", shape=box, style=\"filled" +
                (node.to_move.empty() ? ""
                 : node.own           ? ",rounded"

@@ -45,7 +45,8 @@ Json json_of(const LargeCount& count) {
     return count.text();
 }
 
-Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false) {
+/// `per_point`: as in a Decision.
+Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0) {
     Json json{{"move", entry.move},
               {"score", nullptr},
               {"kind", name_of(entry.kind)},
@@ -53,7 +54,10 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false) 
               {"reasons", entry.reasons}};
     if (has_worths) json["worth"] = entry.worth;
     if (has_scores) {
-        json["score"] = entry.score.number();
+        if (per_point > 0)
+            json["value"] = entry.score.is_proven() ? entry.score.payoff() : entry.score.number() / per_point;
+        else
+            json["score"] = entry.score.number();
         if (entry.score.is_proven()) {
             json["proven"] = {{"outcome", entry.score.is_proven_win() ? "win" : "loss"},
                               {"payoff", entry.score.payoff()},
@@ -66,7 +70,7 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false) 
 Json json_of(const DecisionReport& report) {
     Json ranked = Json::array();
     for (const MoveReport& entry : report.ranked)
-        ranked.push_back(json_of(entry, report.has_scores, report.has_worths));
+        ranked.push_back(json_of(entry, report.has_scores, report.has_worths, report.scores_per_point));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
         rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
@@ -81,8 +85,10 @@ Json json_of(const DecisionReport& report) {
     if (report.has_scores && report.rank > 1) {
         const Score best = report.ranked.front().score,
                     played = report.ranked[static_cast<std::size_t>(report.rank) - 1].score;
-        json["score_given_away"] =
-            best.is_proven() || played.is_proven() ? Json(nullptr) : Json(best.number() - played.number());
+        json["score_given_away"] = best.is_proven() || played.is_proven() ? Json(nullptr)
+                                   : report.scores_per_point > 0
+                                       ? Json((best.number() - played.number()) / report.scores_per_point)
+                                       : Json(best.number() - played.number());
     }
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
     json["stats"] = json_of(report.stats);
@@ -183,7 +189,11 @@ std::string tree_as_json(const Subject& subject, const TreeReport& report) {
             entry["player"] = lower_case(node.player);
         }
         entry["to_move"] = node.to_move.empty() ? Json(nullptr) : Json(lower_case(node.to_move));
-        entry["score"] = node.score.number();
+        if (report.scores_per_point > 0)
+            entry["value"] =
+                node.score.is_proven() ? node.score.payoff() : node.score.number() / report.scores_per_point;
+        else
+            entry["score"] = node.score.number();
         entry["kind"] = name_of(node.kind);
         entry["fate"] = name_of(node.fate);
         entry["on_line"] = node.on_line;

@@ -269,6 +269,7 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     report.chosen_by = plain_line(decision.chosen_by);
     report.stats = decision.stats;
     report.has_scores = decision.has_scores;
+    report.scores_per_point = decision.scores_per_point;
     for (const RuleReport& rule : decision.rules)
         report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why)});
     for (const AnyMove& move : decision.overlooked)

@@ -281,7 +281,8 @@ class PersonsGame {
         }
         out_ << ", expecting";
         for (const std::string& move : report.ranked.front().line) out_ << " " << move;
-        out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind) << "\n";
+        out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind, report.scores_per_point)
+             << "\n";
     }
 
     void why() {

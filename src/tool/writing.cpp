@@ -179,10 +179,13 @@ static std::string cost_text(const DecisionReport& report) {
     text += fmt::format("  At level {} it played the move ranked {} of {}", report.level, report.rank,
                         report.ranked.size());
     if (report.has_scores)
-        text +=
-            fmt::format(", {} instead of {}", score_text(played.score, played.kind), score_text(best.score, best.kind));
+        text += fmt::format(", {} instead of {}", score_text(played.score, played.kind, report.scores_per_point),
+                            score_text(best.score, best.kind, report.scores_per_point));
     if (report.has_scores && !best.score.is_proven() && !played.score.is_proven())
-        text += fmt::format(": {} given away", best.score.number() - played.score.number());
+        text += report.scores_per_point > 0
+                    ? fmt::format(": {:.4f} given away",
+                                  (best.score.number() - played.score.number()) / report.scores_per_point)
+                    : fmt::format(": {} given away", best.score.number() - played.score.number());
     if (report.has_worths)
         text += fmt::format(", {:.2f} instead of {:.2f}: {:.2f} given away", played.worth, best.worth,
                             best.worth - played.worth);
@@ -199,10 +202,11 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);
     if (report.has_scores) {
-        TextTable table({"", "move", "score", "line"}, "rlr");
+        TextTable table({"", "move", report.scores_per_point > 0 ? "expected payoff" : "score", "line"}, "rlr");
         for (std::size_t i = 0; i < count; ++i) {
             const MoveReport& entry = report.ranked[i];
-            table.add({std::to_string(i + 1), entry.move, score_text(entry.score, entry.kind), line_text(entry.line)});
+            table.add({std::to_string(i + 1), entry.move, score_text(entry.score, entry.kind, report.scores_per_point),
+                       line_text(entry.line)});
         }
         text += table.text();
     } else if (report.has_worths) {
@@ -264,10 +268,14 @@ std::string comparison_as_text(const Subject& subject, const std::vector<Compari
         const double share = static_cast<double>(stats.nodes) /
                              static_cast<double>(std::max<std::uint64_t>(base->report.stats.nodes, 1));
         std::vector<std::string> line{
-            row.report.opponent,    std::to_string(stats.depth),
-            row.report.move,        score_text(row.report.ranked.front().score, ScoreKind::Exact),
-            grouped(stats.nodes),   grouped(stats.leaves),
-            grouped(stats.cutoffs), duration_text(stats.seconds)};
+            row.report.opponent,
+            std::to_string(stats.depth),
+            row.report.move,
+            score_text(row.report.ranked.front().score, ScoreKind::Exact, row.report.scores_per_point),
+            grouped(stats.nodes),
+            grouped(stats.leaves),
+            grouped(stats.cutoffs),
+            duration_text(stats.seconds)};
         if (several) line.push_back(&*base == &row ? "" : fmt::format("{:.2f} %", 100 * share));
         table.add(std::move(line));
     }

@@ -239,7 +239,7 @@ TEST(ToolDecide, SwitchesTechniquesByName) {
 
 TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
     const Json json = run({"games", "--format", "json"}).json();
-    ASSERT_EQ(json["games"].size(), 6u);
+    ASSERT_EQ(json["games"].size(), 7u);
     EXPECT_EQ(json["games"][0]["game"], "lanterns");
     EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
     EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);

@@ -19,6 +19,7 @@
 #include "arvek/game/preference.hpp"
 #include "arvek/game/quantities.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/game/scale.hpp"
 #include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/suggesters.hpp"
 #include "arvek/game/take_back.hpp"
@@ -58,6 +59,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::SufficientMoves: return SufficingGame<G>;
         case Ability::Visiting: return VisitingGame<G>;
         case Ability::Chance: return ChanceGame<G>;
+        case Ability::Scale: return ScaledGame<G>;
         case Ability::Text: return TextGame<G>;
         case Ability::ReadMove: return ReadsMoves<G>;
         case Ability::Drawing: return DrawnGame<G>;

@@ -26,6 +26,7 @@ enum class Ability : std::uint8_t {
     SufficientMoves,
     Visiting,
     Chance,
+    Scale,
     Text,
     ReadMove,
     Drawing,

@@ -92,6 +92,7 @@ class GameModel {
     virtual void visit_moves(const AnyPosition&, const MoveVisitor&) const = 0;
     virtual bool chance_is_next(const AnyPosition&) const = 0;
     virtual void generate_events(const AnyPosition&, MoveList<Event<AnyMove>>&) const = 0;
+    virtual double units_per_doubling() const = 0;
     virtual std::string position_text(const AnyPosition&) const = 0;
     virtual AnyPosition read_position(std::string_view) const = 0;
     virtual std::string move_text(const AnyPosition&, const AnyMove&) const = 0;
@@ -170,6 +171,7 @@ class AnyGame {
     void generate_events(const Position& position, MoveList<Event<Move>>& events) const {
         model_->generate_events(position, events);
     }
+    double units_per_doubling() const { return model_->units_per_doubling(); }
     /// A game without texts has no text for a position; a move then has a number or "a move".
     std::string position_text(const Position& position) const { return model_->position_text(position); }
     Position read_position(std::string_view text) const { return model_->read_position(text); }

@@ -80,6 +80,8 @@ struct Decision {
     std::vector<RankedMove<Move>> ranked;  ///< best first; the first one is `move`, unless a level took it away
     int rank = 1;                          ///< the place of `move` among them, from 1
     DecisionStats stats;
+    /// Where it is not 0, scores that are not proven are expected payoffs, in that many units a point.
+    double scores_per_point = 0.0;
     bool has_scores = false;        ///< whether the scores mean anything: only where a search chose
     std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
     bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
@@ -107,6 +109,7 @@ Decision<To> converted_decision(Decision<From> from, const Converted& converted)
     to.rank = from.rank;
     to.stats = from.stats;
     to.has_scores = from.has_scores;
+    to.scores_per_point = from.scores_per_point;
     to.rules = std::move(from.rules);
     to.has_worths = from.has_worths;
     to.chosen_by = std::move(from.chosen_by);

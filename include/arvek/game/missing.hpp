@@ -56,6 +56,9 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(ChanceGame<G>),
                           "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
                           "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
+        if constexpr (requires { &G::units_per_doubling; })
+            static_assert(detail::holds(ScaledGame<G>),
+                          "Arvek: units_per_doubling is there but must be  double units_per_doubling() const;");
         if constexpr (requires { &G::preference; })
             static_assert(
                 detail::holds(PreferringGame<G>),

@@ -61,6 +61,8 @@ class Standard<G, S> {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
+    /// The first moves are looked at in an order drawn from the seed, so equals need not be told apart.
+    using ChoosesBySeed = void;
 
     /// Throws InputError for an option out of range and for a game that is not one of two players.
     explicit Standard(const G& game, const StandardOptions& options = {},

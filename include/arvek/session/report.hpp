@@ -73,6 +73,7 @@ struct DecisionReport {
     std::vector<MoveReport> ranked;
     int rank = 1;
     DecisionStats stats;
+    double scores_per_point = 0.0;  ///< as in a Decision
     bool has_scores = false;
     bool has_worths = false;
     std::string chosen_by;

@@ -44,6 +44,7 @@ struct TreeReport {
     std::string move;                 ///< that was chosen
     int depth = 0;                    ///< plies of the search
     int plies = 0;                    ///< plies of it that were kept
+    double scores_per_point = 0.0;    ///< as in a Decision
     std::vector<ReportedNode> nodes;  ///< parents before children, children in the order of the search
 };
 
@@ -111,7 +112,11 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
         }
         drawn.ply = node.ply;
         drawn.player = player_name_of(game, node.player);
-        if (!game.outcome(here)) {
+        if (drawn.parent >= 0 && chance_is_next(game, positions[static_cast<std::size_t>(drawn.parent)]))
+            drawn.player = "chance";
+        if (!game.outcome(here) && chance_is_next(game, here)) {
+            drawn.to_move = "chance";
+        } else if (!game.outcome(here)) {
             drawn.to_move = player_name_of(game, game.player_to_move(here));
             drawn.own = game.player_to_move(here) == decider;
         }
@@ -138,6 +143,7 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
         report.nodes.push_back(std::move(drawn));
         positions.push_back(std::move(here));
     }
+    report.scores_per_point = decision.scores_per_point;
     if (!report.nodes.empty() && !decision.ranked.empty()) {
         report.nodes.front().score = decision.ranked.front().score;
         report.nodes.front().kind = decision.ranked.front().kind;

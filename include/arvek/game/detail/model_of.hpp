@@ -115,6 +115,10 @@ class ModelOf final : public GameModel {
             for (const auto& event : own) events.push_back({AnyMove(event.move), event.probability});
         }
     }
+    double units_per_doubling() const override {
+        if constexpr (ScaledGame<G>) return game_.units_per_doubling();
+        throw_not_offered(Ability::Scale);
+    }
     std::string position_text(const AnyPosition& position) const override {
         if constexpr (TextGame<G>) return game_.position_text(of(position));
         return "";

@@ -41,7 +41,8 @@ class ErasedChooser final : public Chooser<AnyGame> {
         request.margins = now.request.margins;
         const auto ask = [&] {
             return converted_decision<AnyMove>(
-                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}), &erased_move<Move>);
+                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}),
+                &erased_move<Move>);
         };
         if (now.request.tree == nullptr) return ask();
         SearchedTree<Move> tree(now.request.tree->plies(), now.request.tree->most_nodes());

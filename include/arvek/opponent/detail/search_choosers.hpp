@@ -12,6 +12,7 @@
 #include "arvek/opponent/detail/converting.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/alpha_beta.hpp"
+#include "arvek/search/expectation.hpp"
 #include "arvek/search/minimax.hpp"
 #include "arvek/search/position_features.hpp"
 #include "arvek/search/reluctance.hpp"
@@ -52,7 +53,7 @@ class SearchChooser final : public Chooser<G> {
 
    private:
     /// The standard search looks at the first moves in an order drawn from the seed, so it need not tell equals apart.
-    static constexpr bool chooses_by_seed = std::is_same_v<Search, Standard<G>>;
+    static constexpr bool chooses_by_seed = requires { typename Search::ChoosesBySeed; };
 
     G game_;
     Search search_;
@@ -84,9 +85,27 @@ template <Game G, class Add>
 void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators) {
     for (const ChooserInfo& info : built_in_choosers()) {
         if (!info.looks_ahead) continue;
-        if constexpr (ChanceGame<G> || !may_be_for_two<G>()) {
-            add(info, nullptr);  // its ChooserInfo says why the game cannot have it
+        // Where the game cannot have it, its ChooserInfo says why.
+        if constexpr (!may_be_for_two<G>()) {
+            add(info, nullptr);
+        } else if constexpr (ChanceGame<G>) {
+            if (!info.weighs_chance) {
+                add(info, nullptr);
+                continue;
+            }
+            add(info, [evaluators](const AnyGame& any, const ChooserSetup& setup) {
+                const G& game = any.get<G>();
+                const auto evaluator = evaluator_for(game, any, setup, *evaluators);
+                ExpectationOptions options;
+                options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
+                return erased_chooser<G>(std::make_unique<SearchChooser<G, Expectation<G>>>(
+                    game, Expectation<G>(game, options, evaluator), evaluator, false));
+            });
         } else {
+            if (info.weighs_chance) {
+                add(info, nullptr);
+                continue;
+            }
             add(info, [evaluators, name = info.name](const AnyGame& any, const ChooserSetup& setup) {
                 const G& game = any.get<G>();
                 const auto evaluator = evaluator_for(game, any, setup, *evaluators);

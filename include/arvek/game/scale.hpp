@@ -1,0 +1,87 @@
+#pragma once
+// Ability: scale. For games of chance, where estimates and luck are weighed together.
+//
+//     double units_per_doubling() const;
+//
+// By how many units of its evaluation the odds to win double. An estimate of `units` for a player then is a chance of
+// winning of 1 / (1 + 2^(-units / units_per_doubling)), and an expected payoff of most_payoff times twice that less 1.
+// More than 0. Where a game does not say, a search takes the spread of the evaluation over some random lines; a game whose
+// payoffs are not all 1 should say most_payoff() as well (payoff_bounds.hpp).
+
+#include <algorithm>
+#include <cmath>
+#include <concepts>
+#include <cstdint>
+
+#include "arvek/game/ability.hpp"
+#include "arvek/game/chance.hpp"
+#include "arvek/game/evaluation.hpp"
+#include "arvek/game/outcome.hpp"
+
+namespace arvek {
+
+template <class G>
+concept ScaledGame = Game<G> && requires(const G& game) {
+    { game.units_per_doubling() } -> std::same_as<double>;
+};
+
+/// What an evaluation is worth as an expected payoff.
+class Scale {
+   public:
+    /// As above. Throws InputError unless units_per_doubling > 0 and most > 0.
+    static Scale odds(double units_per_doubling, Payoff most);
+    /// The evaluation already is an expected payoff, of so many units a point; what is beyond `most` points is cut. A sure
+    /// win is taken before any estimate, so `most` should not be above the largest payoff. Throws InputError unless both
+    /// are above 0.
+    static Scale linear(double units_per_point, double most);
+
+    /// The largest expected payoff, in points.
+    double most() const { return most_; }
+    /// The expected payoff of an estimate, in points.
+    double payoff_of(std::int64_t units) const;
+
+   private:
+    Scale(bool odds, double units, double most) : odds_(odds), units_(units), most_(most) {}
+
+    bool odds_;
+    double units_;
+    double most_;
+};
+
+/// What some random lines of a game tell, where the game does not say it.
+struct RandomLines {
+    double spread = 1;   ///< the standard deviation of the evaluation, at least 1
+    Payoff largest = 1;  ///< the largest payoff at an end, at least 1
+};
+
+/// Sixteen lines from the start, drawn from the seed.
+template <Game G>
+RandomLines random_lines(const G& game, std::uint64_t seed) {
+    constexpr int lines = 16, longest = 400;
+    Random random(seed);
+    RandomLines seen;
+    double sum = 0, squares = 0, count = 0;
+    for (int line = 0; line < lines; ++line) {
+        auto position = game.initial_position();
+        for (int ply = 0; ply < longest; ++ply) {
+            settle_chance(game, position, random);
+            if (const auto outcome = game.outcome(position)) {
+                seen.largest =
+                    std::max({seen.largest, outcome->payoff(Player::First), -outcome->payoff(Player::First)});
+                break;
+            }
+            const double units = evaluation_of(game, position, Player::First).number();
+            sum += units;
+            squares += units * units;
+            count += 1;
+            MoveList<typename G::Move> moves;
+            game.generate_moves(position, moves);
+            if (moves.empty()) break;
+            game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+        }
+    }
+    if (count > 0) seen.spread = std::sqrt(std::max(1.0, squares / count - sum / count * sum / count));
+    return seen;
+}
+
+}  // namespace arvek

@@ -1,0 +1,168 @@
+#pragma once
+// Expectation: looking ahead through chance, for games of two players. Decisions by the best, events by their mean.
+//
+//     arvek::Expectation<MyGame> search(game);
+//     auto decision = search.decide(position, {.depth = 5});
+//     decision.ranked[0].score.number() / decision.scores_per_point      // the expected payoff
+//     auto outlook = search.outlook(position, {.depth = 5});             // where the dice are next
+//
+// A ply is a move or an event. Every value is an expected payoff (game/scale.hpp says how an estimate becomes one),
+// which lies between the least and the largest payoff; so a chance node is cut as soon as the events that are left
+// cannot matter. What rests on luck is never called proven: proven is only what holds for every event, and a sure win
+// sooner is better. Values are those of plain expectation to the depth, whatever is cut. Sources: Michie (1966),
+// "Game-Playing and Game-Learning Automata" (expectation); Ballard (1983), both ways to cut. One object serves one
+// thread at a time.
+
+#include <memory>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "arvek/game/missing.hpp"
+#include "arvek/search/detail/expectation_tree.hpp"
+#include "arvek/search/detail/first_moves.hpp"
+
+namespace arvek {
+
+struct ExpectationOptions {
+    std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; for a game with a hash
+    bool table = true;
+    bool cut_chance = true;        ///< whether chance nodes are cut; changes no value
+    std::optional<Scale> scale{};  ///< empty: the game's own, or else one by the spread of its evaluation
+};
+
+/// One event where chance is next, and what comes after it.
+template <class Move>
+struct EventValue {
+    Move event{};
+    double probability = 0.0;
+    double value = 0.0;      ///< the expected payoff
+    std::vector<Move> line;  ///< what is expected, beginning with the event
+};
+
+/// What is to be expected where chance is next.
+template <class Move>
+struct Outlook {
+    double value = 0.0;  ///< the expected payoff of the whole
+    std::vector<EventValue<Move>> events;
+    DecisionStats stats;
+};
+
+template <Game G>
+class Expectation {
+    static_assert(game_is_complete<G>());
+    static_assert(detail::holds(may_be_for_two<G>()),
+                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
+                  "instead (rules/rule_list.hpp)");
+
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    /// Throws InputError for an option out of range and for a game that is not one of two players.
+    explicit Expectation(const G& game, const ExpectationOptions& options = {},
+                         std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
+        : game_(game),
+          evaluator_(std::move(evaluator)),
+          cut_chance_(options.cut_chance),
+          axis_(options.scale ? *options.scale : scale_of(game), most_payoff_of(game)) {
+        require_game_for_two(game_, "expectation");
+        if (has_hash(game_) && options.table) table_.emplace(options.table_mebibytes);
+    }
+
+    /// The best move within the limits; scores are expected payoffs, scores_per_point to a point. Throws InputError for
+    /// limits out of range, a finished position and one where chance is next. Repetition is not looked at: `earlier`
+    /// stands for the sake of likeness.
+    Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
+                          std::span<const Position> earlier = {}) {
+        (void)earlier;
+        check_limits(limits);
+        detail::Budget budget(limits);
+        Tree tree = begin(budget, request.tree);
+        detail::RootQuestion question;
+        question.learns_order = question.deepens = true;
+        auto decision =
+            detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
+        for (auto& entry : decision.ranked)
+            if (entry.kind == ScoreKind::Estimate) entry.score = axis_.evaluation(entry.score);
+        decision.scores_per_point = axis_.per_point();
+        return decision;
+    }
+
+    /// Where chance is next: every event, each to the depth of the limits, and the mean, for `viewer`. Deepens as
+    /// decide() does, and gives the last depth that was finished. Throws InputError for limits out of range and where
+    /// chance is not next.
+    Outlook<Move> outlook(const Position& position, const Limits& limits = {}, Player viewer = Player::First) {
+        check_limits(limits);
+        if (game_.outcome(position) || !chance_is_next(game_, position))
+            throw InputError("position", "chance is not next", "a position where the dice are to fall");
+        detail::Budget budget(limits);
+        Tree tree = begin(budget, nullptr);
+        Outlook<Move> best;
+        best.stats.stopped_by = StoppedBy::Depth;
+        const int deepest = limits.depth.value_or(max_depth);
+        for (int depth = 1; depth <= deepest; ++depth) {
+            tree.prepare(depth);
+            Outlook<Move> found;
+            MoveList<Event<Move>> events;
+            if constexpr (ChanceGame<G>) game_.generate_events(position, events);
+            for (const auto& event : events) {
+                const Score score = tree.after(position, viewer, event.move, tree.frames[1], depth - 1, Score::lowest(),
+                                               Score::highest());
+                if (budget.stopped()) break;
+                auto& entry = found.events.emplace_back();
+                entry.event = event.move;
+                entry.probability = event.probability;
+                entry.value = axis_.at(score) / axis_.per_point();
+                entry.line.push_back(event.move);
+                entry.line.insert(entry.line.end(), tree.line().begin(), tree.line().end());
+                found.value += entry.probability * entry.value;
+            }
+            if (budget.stopped()) {
+                best.stats.stopped_by = budget.reason();
+                break;
+            }
+            found.stats.depth = depth;
+            found.stats.stopped_by = StoppedBy::Depth;
+            best = std::move(found);
+            if (!tree.reached_horizon()) {
+                best.stats.stopped_by = StoppedBy::End;
+                break;
+            }
+        }
+        static_cast<Counters&>(best.stats) = budget.counters();
+        best.stats.seconds = budget.seconds();
+        return best;
+    }
+
+   private:
+    using Tree = detail::ExpectationTree<G>;
+
+    static Scale scale_of(const G& game) {
+        constexpr std::uint64_t seed = 1;
+        const RandomLines lines = random_lines(game, seed);
+        const Payoff most = most_payoff_of(game) < largest_payoff ? most_payoff_of(game) : lines.largest;
+        if constexpr (ScaledGame<G>)
+            if (wants_used<Ability::Scale>(game)) return Scale::odds(game.units_per_doubling(), most);
+        return Scale::odds(lines.spread, most);
+    }
+
+    Tree begin(detail::Budget& budget, SearchedTree<Move>* watched) {
+        if (table_) table_->begin_decision(Kept::Nothing);
+        return {game_, evaluator_.get(), table_ ? &*table_ : nullptr, frames_, budget, axis_, cut_chance_, watched};
+    }
+
+    G game_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+    bool cut_chance_;
+    detail::PayoffAxis axis_;
+    std::optional<TranspositionTable> table_;
+    std::vector<typename Tree::Frame> frames_;
+};
+
+template <class G>
+Expectation(const G&) -> Expectation<G>;
+template <class G>
+Expectation(const G&, const ExpectationOptions&) -> Expectation<G>;
+
+}  // namespace arvek
