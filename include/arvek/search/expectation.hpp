@@ -3,8 +3,8 @@
 //
 //     arvek::Expectation<MyGame> search(game);
 //     auto decision = search.decide(position, {.depth = 5});
-//     decision.ranked[0].score.number() / decision.scores_per_point      // the expected payoff
-//     auto outlook = search.outlook(position, {.depth = 5});             // where the dice are next
+//     double payoff = decision.ranked[0].score.number() / decision.scores_per_point;  // what is to be expected
+//     auto outlook = search.outlook(position, {.depth = 5});  // where the dice are next
 //
 // A ply is a move or an event. Every value is an expected payoff (game/scale.hpp says how an estimate becomes one),
 // which lies between the least and the largest payoff; so a chance node is cut as soon as the events that are left
