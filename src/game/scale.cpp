@@ -1,6 +1,8 @@
 #include "arvek/game/scale.hpp"
 
 #include <algorithm>
+#include <cmath>
+#include <string>
 
 #include "arvek/game/input_error.hpp"
 

@@ -8,14 +8,11 @@
 // More than 0. Where a game does not say, a search takes the spread of the evaluation over some random lines; a game whose
 // payoffs are not all 1 should say most_payoff() as well (payoff_bounds.hpp).
 
-#include <algorithm>
-#include <cmath>
 #include <concepts>
 #include <cstdint>
 
 #include "arvek/game/ability.hpp"
-#include "arvek/game/chance.hpp"
-#include "arvek/game/evaluation.hpp"
+#include "arvek/game/game.hpp"
 #include "arvek/game/outcome.hpp"
 
 namespace arvek {
@@ -47,41 +44,5 @@ class Scale {
     double units_;
     double most_;
 };
-
-/// What some random lines of a game tell, where the game does not say it.
-struct RandomLines {
-    double spread = 1;   ///< the standard deviation of the evaluation, at least 1
-    Payoff largest = 1;  ///< the largest payoff at an end, at least 1
-};
-
-/// Sixteen lines from the start, drawn from the seed.
-template <Game G>
-RandomLines random_lines(const G& game, std::uint64_t seed) {
-    constexpr int lines = 16, longest = 400;
-    Random random(seed);
-    RandomLines seen;
-    double sum = 0, squares = 0, count = 0;
-    for (int line = 0; line < lines; ++line) {
-        auto position = game.initial_position();
-        for (int ply = 0; ply < longest; ++ply) {
-            settle_chance(game, position, random);
-            if (const auto outcome = game.outcome(position)) {
-                seen.largest =
-                    std::max({seen.largest, outcome->payoff(Player::First), -outcome->payoff(Player::First)});
-                break;
-            }
-            const double units = evaluation_of(game, position, Player::First).number();
-            sum += units;
-            squares += units * units;
-            count += 1;
-            MoveList<typename G::Move> moves;
-            game.generate_moves(position, moves);
-            if (moves.empty()) break;
-            game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
-        }
-    }
-    if (count > 0) seen.spread = std::sqrt(std::max(1.0, squares / count - sum / count * sum / count));
-    return seen;
-}
 
 }  // namespace arvek

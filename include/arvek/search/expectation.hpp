@@ -21,6 +21,7 @@
 #include "arvek/game/missing.hpp"
 #include "arvek/search/detail/expectation_tree.hpp"
 #include "arvek/search/detail/first_moves.hpp"
+#include "arvek/search/detail/random_lines.hpp"
 
 namespace arvek {
 
@@ -140,7 +141,7 @@ class Expectation {
 
     static Scale scale_of(const G& game) {
         constexpr std::uint64_t seed = 1;
-        const RandomLines lines = random_lines(game, seed);
+        const detail::RandomLines lines = detail::random_lines(game, seed);
         const Payoff most = most_payoff_of(game) < largest_payoff ? most_payoff_of(game) : lines.largest;
         if constexpr (ScaledGame<G>)
             if (wants_used<Ability::Scale>(game)) return Scale::odds(game.units_per_doubling(), most);

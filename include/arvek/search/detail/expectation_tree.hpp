@@ -9,7 +9,6 @@
 
 #include <algorithm>
 #include <bit>
-#include <cmath>
 #include <cstdint>
 #include <optional>
 #include <vector>
@@ -28,6 +27,8 @@
 #include "arvek/search/transposition_table.hpp"
 
 namespace arvek::detail {
+
+inline std::int64_t rounded(double value) { return static_cast<std::int64_t>(value + (value < 0 ? -0.5 : 0.5)); }
 
 /// Expected payoffs as scores.
 class PayoffAxis {
@@ -50,9 +51,7 @@ class PayoffAxis {
     }
     Score evaluation(Score estimated) const { return estimate(per_point_ * scale_.payoff_of(estimated.number())); }
     /// Never as much as a payoff that is proven.
-    Score estimate(double value) const {
-        return Score::estimate(std::llround(std::clamp(value, 1 - bound_, bound_ - 1)));
-    }
+    Score estimate(double value) const { return Score::estimate(rounded(std::clamp(value, 1 - bound_, bound_ - 1))); }
     /// A value on the axis.
     double at(Score score) const {
         if (score.is_proven()) return per_point_ * score.payoff();
@@ -176,7 +175,7 @@ struct ExpectationTree {
             sum += event.probability * axis.at(value);
             if (!value.is_proven() || (i > 0 && value.is_proven_win() != latest_proven.is_proven_win()))
                 all_proven = false;
-            else if (i == 0 || std::abs(value.number()) < std::abs(latest_proven.number()))
+            else if (i == 0 || value.plies() > latest_proven.plies())
                 latest_proven = value;
             if (i + 1 == frame.events.size()) break;
             if (sum + rest_most <= low) return cutoff(sum + rest_most, frame);
@@ -189,10 +188,10 @@ struct ExpectationTree {
    private:
     // One more on either side, so that rounding never takes a bound for an exact value.
     Score below(double value) const {
-        return value - 1 > -axis.bound() ? Score::estimate(std::llround(std::min(value - 1.5, 2e9))) : Score::lowest();
+        return value - 1 > -axis.bound() ? Score::estimate(rounded(std::min(value - 1.5, 2e9))) : Score::lowest();
     }
     Score above(double value) const {
-        return value + 1 < axis.bound() ? Score::estimate(std::llround(std::max(value + 1.5, -2e9))) : Score::highest();
+        return value + 1 < axis.bound() ? Score::estimate(rounded(std::max(value + 1.5, -2e9))) : Score::highest();
     }
 
     Score cutoff(double value, Frame& frame) {

@@ -1,0 +1,50 @@
+#pragma once
+// What some random lines of a game tell of its evaluation and payoffs, where the game does not say it.
+
+#include <algorithm>
+#include <cstdint>
+
+#include "arvek/game/chance.hpp"
+#include "arvek/game/evaluation.hpp"
+
+namespace arvek::detail {
+
+struct RandomLines {
+    double spread = 1;   ///< the standard deviation of the evaluation, at least 1
+    Payoff largest = 1;  ///< the largest payoff at an end, at least 1
+};
+
+/// Of values with that mean and that mean of their squares; at least 1.
+double standard_deviation(double mean, double mean_of_squares);
+
+/// Sixteen lines from the start, drawn from the seed.
+template <Game G>
+RandomLines random_lines(const G& game, std::uint64_t seed) {
+    constexpr int lines = 16, longest = 400;
+    Random random(seed);
+    RandomLines seen;
+    double sum = 0, squares = 0, count = 0;
+    for (int line = 0; line < lines; ++line) {
+        auto position = game.initial_position();
+        for (int ply = 0; ply < longest; ++ply) {
+            settle_chance(game, position, random);
+            if (const auto outcome = game.outcome(position)) {
+                seen.largest =
+                    std::max({seen.largest, outcome->payoff(Player::First), -outcome->payoff(Player::First)});
+                break;
+            }
+            const double units = evaluation_of(game, position, Player::First).number();
+            sum += units;
+            squares += units * units;
+            count += 1;
+            MoveList<typename G::Move> moves;
+            game.generate_moves(position, moves);
+            if (moves.empty()) break;
+            game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+        }
+    }
+    if (count > 0) seen.spread = standard_deviation(sum / count, squares / count);
+    return seen;
+}
+
+}  // namespace arvek::detail
