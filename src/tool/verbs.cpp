@@ -164,7 +164,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     const ChooserInfo& info = chooser_of(spec, session);
     if (arguments.algorithm && !info.looks_ahead)
         throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead",
-                         "minimax, alphabeta or standard");
+                         "minimax, alphabeta, standard or, with dice, expectation");
     if (arguments.level) {
         if (arguments.opponent && spec.level)
             throw InputError("--level", "--opponent names a level too", "one of the two");
@@ -175,7 +175,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     spec.margins = !arguments.win_or_loss;
     if (arguments.win_or_loss && !info.looks_ahead)
         throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",
-                         "minimax, alphabeta or standard");
+                         "minimax, alphabeta, standard or, with dice, expectation");
     if (arguments.depth) spec.depth = static_cast<int>(integer_value("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(integer_value("--nodes", *arguments.nodes, 1, INT64_MAX));
@@ -253,7 +253,7 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
     if (arguments.tree) {
         if (!chooser_of(spec, session).looks_ahead)
             throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
-                             "minimax, alphabeta or standard");
+                             "minimax, alphabeta, standard or, with dice, expectation");
         tree.emplace(static_cast<int>(integer_value("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth)));
         tree_nodes = static_cast<std::size_t>(
             integer_value("--tree-nodes", arguments.tree_nodes.value_or("24"), least_tree_nodes, most_tree_nodes));
@@ -302,7 +302,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
             if (!chooser_of(specs.back(), session).looks_ahead)
                 throw InputError("--depth",
                                  in_quotes(specs.back().name) + " does not look ahead, so there is nothing to compare",
-                                 "minimax, alphabeta or standard");
+                                 "minimax, alphabeta, standard or, with dice, expectation");
             session.check_opponent(specs.back());
         }
     require_going_on(session);

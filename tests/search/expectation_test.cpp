@@ -169,6 +169,38 @@ TEST(Expectation, CallsProvenOnlyWhatHoldsForEveryEvent) {
     }
 }
 
+TEST(Expectation, ShowsATreeWhoseEventsHaveTheMeanThatItSays) {
+    const Downstream game;
+    Random random(8);
+    int means = 0;
+    for (int i = 0; i < 60; ++i) {
+        const auto position = position_of_play(game, static_cast<int>(random.below(16)), random);
+        SearchedTree<Downstream::Move> tree(4, 5'000);
+        SearchRequest<Downstream::Move> request{.ranking = i % 2 == 0 ? Ranking::Best : Ranking::All};
+        request.tree = &tree;
+        const auto decision = Expectation<Downstream>(game).decide(position, {.depth = 6}, request);
+        if (decision.stats.depth < 6) continue;
+        const auto& nodes = tree.nodes();
+        for (std::size_t parent = 1; parent < nodes.size(); ++parent) {
+            double sum = 0;
+            int events = 0;
+            for (std::size_t child = parent + 1; child < nodes.size(); ++child) {
+                if (nodes[child].parent != static_cast<int>(parent)) continue;
+                EXPECT_EQ(nodes[child].ply, nodes[parent].ply + 1);
+                if (!nodes[child].move.rolls() || nodes[child].kind != ScoreKind::Exact) continue;
+                ++events;
+                sum += nodes[child].score.is_proven() ? nodes[child].score.payoff()
+                                                      : nodes[child].score.number() / decision.scores_per_point;
+            }
+            if (events < 4 || nodes[parent].kind != ScoreKind::Exact || nodes[parent].score.is_proven()) continue;
+            // Events are seen by whoever moved before.
+            EXPECT_NEAR(sum / 4, nodes[parent].score.number() / decision.scores_per_point, 1e-6);
+            ++means;
+        }
+    }
+    EXPECT_GT(means, 100);
+}
+
 TEST(Expectation, KeepsToItsLimitsAndRepeatsItself) {
     const Downstream game;
     const auto position = game.read_position("0,5/0,3 T 1");

@@ -11,6 +11,7 @@
 #include <bit>
 #include <cstdint>
 #include <optional>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
@@ -104,8 +105,10 @@ struct ExpectationTree {
     /// belongs to the position after it.
     Score after(const Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha,
                 Score beta) {
-        if (watched == nullptr || !watched->enter(player, move, frame.ply, budget.nodes()))
+        if (watched == nullptr || frame.ply > watched->plies())
             return value_after(position, player, move, frame, depth, alpha, beta, false);
+        if (!watched->enter(player, move, frame.ply, budget.nodes()))
+            return unwatched([&] { return value_after(position, player, move, frame, depth, alpha, beta, false); });
         const Score score = value_after(position, player, move, frame, depth, alpha, beta, true);
         watched->leave(score, kind_within(score, alpha, beta), budget.nodes());
         return score;
@@ -173,10 +176,9 @@ struct ExpectationTree {
                 frame.set_line(event.move, next_frame.line);
             }
             sum += event.probability * axis.at(value);
-            if (!value.is_proven() || (i > 0 && value.is_proven_win() != latest_proven.is_proven_win()))
-                all_proven = false;
-            else if (i == 0 || value.plies() > latest_proven.plies())
-                latest_proven = value;
+            all_proven =
+                all_proven && value.is_proven() && (i == 0 || value.is_proven_win() == latest_proven.is_proven_win());
+            if (all_proven && (i == 0 || value.plies() > latest_proven.plies())) latest_proven = value;
             if (i + 1 == frame.events.size()) break;
             if (sum + rest_most <= low) return cutoff(sum + rest_most, frame);
             if (sum + rest_least >= high) return cutoff(sum + rest_least, frame);
@@ -186,6 +188,15 @@ struct ExpectationTree {
     }
 
    private:
+    /// What is searched meanwhile is no part of the tree that is watched.
+    template <class Search>
+    Score unwatched(Search search) {
+        SearchedTree<Move>* const watching = std::exchange(watched, nullptr);
+        const Score score = search();
+        watched = watching;
+        return score;
+    }
+
     // One more on either side, so that rounding never takes a bound for an exact value.
     Score below(double value) const {
         return value - 1 > -axis.bound() ? Score::estimate(rounded(std::min(value - 1.5, 2e9))) : Score::lowest();
@@ -224,7 +235,7 @@ struct ExpectationTree {
         order_moves(next, frame, found ? known.move : TableEntry::no_move);
         bring_best_forward(frame.order, 0);
         const Move move = frame.moves[frame.order[0].index];
-        return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false);
+        return unwatched([&] { return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false); });
     }
 
     Score value_after(const Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha,
