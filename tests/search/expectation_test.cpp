@@ -135,7 +135,7 @@ TEST(Expectation, AgreesWithPlainExpectationOnDownstreamAndScuffle) {
             << game.position_text(position);
     }
     const Scuffle scuffle;
-    for (int i = 0; i < 200 / part; ++i) {
+    for (int i = 0; i < 2'000 / part; ++i) {
         const auto position = position_of_play(scuffle, static_cast<int>(random.below(40)), random);
         ASSERT_NO_FATAL_FAILURE(expect_plain_values(scuffle, position, 1 + i % 3, Scale::odds(10, 1)))
             << scuffle.position_text(position);
