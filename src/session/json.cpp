@@ -45,6 +45,14 @@ Json json_of(const LargeCount& count) {
     return count.text();
 }
 
+/// "score", or where scores are expected payoffs "value"; `per_point`: as in a Decision.
+void put_score(Json& json, Score score, double per_point) {
+    if (per_point > 0)
+        json["value"] = score.is_proven() ? score.payoff() : score.number() / per_point;
+    else
+        json["score"] = score.number();
+}
+
 /// `per_point`: as in a Decision.
 Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0) {
     Json json{{"move", entry.move},
@@ -54,10 +62,7 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, 
               {"reasons", entry.reasons}};
     if (has_worths) json["worth"] = entry.worth;
     if (has_scores) {
-        if (per_point > 0)
-            json["value"] = entry.score.is_proven() ? entry.score.payoff() : entry.score.number() / per_point;
-        else
-            json["score"] = entry.score.number();
+        put_score(json, entry.score, per_point);
         if (entry.score.is_proven()) {
             json["proven"] = {{"outcome", entry.score.is_proven_win() ? "win" : "loss"},
                               {"payoff", entry.score.payoff()},
@@ -189,11 +194,7 @@ std::string tree_as_json(const Subject& subject, const TreeReport& report) {
             entry["player"] = lower_case(node.player);
         }
         entry["to_move"] = node.to_move.empty() ? Json(nullptr) : Json(lower_case(node.to_move));
-        if (report.scores_per_point > 0)
-            entry["value"] =
-                node.score.is_proven() ? node.score.payoff() : node.score.number() / report.scores_per_point;
-        else
-            entry["score"] = node.score.number();
+        put_score(entry, node.score, report.scores_per_point);
         entry["kind"] = name_of(node.kind);
         entry["fate"] = name_of(node.fate);
         entry["on_line"] = node.on_line;

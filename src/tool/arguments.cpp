@@ -129,8 +129,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
         ->add_option("--algorithm", arguments.algorithm,
-                     "what looks ahead, such as minimax, alphabeta, standard or, with dice, expectation; a list with "
-                     "commas compares them")
+                     "what looks ahead, such as alphabeta, standard or, with dice, expectation; a list with commas "
+                     "compares them")
         ->option_text("NAME[,NAME]");
     add_limits(decide, arguments);
     decide->add_option("--without", arguments.without, "switch a technique of the standard search off; may be repeated")

@@ -87,6 +87,15 @@ const ChooserInfo& chooser_of(const OpponentSpec& spec, const Session& session) 
     throw InputError("opponent", "there is no such chooser");
 }
 
+/// The names of those that the game can have, for complaints about one that does not look ahead.
+std::string those_that_look_ahead(const Session& session) {
+    const GameKit& kit = session.game().kit;
+    std::vector<std::string> names;
+    for (const ChooserInfo& info : kit.choosers.infos())
+        if (info.looks_ahead && ChooserSet::why_not(kit.game, info).empty()) names.push_back(info.name);
+    return any_of_text(names);
+}
+
 OpponentSpec opponent_named(const std::string& text, const Session& session) {
     const auto at = text.rfind('@');
     std::string path = text;
@@ -163,8 +172,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     OpponentSpec spec = opponent_named(arguments.opponent.value_or(arguments.algorithm.value_or(otherwise)), session);
     const ChooserInfo& info = chooser_of(spec, session);
     if (arguments.algorithm && !info.looks_ahead)
-        throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead",
-                         "minimax, alphabeta, standard or, with dice, expectation");
+        throw InputError("--algorithm", in_quotes(spec.name) + " does not look ahead", those_that_look_ahead(session));
     if (arguments.level) {
         if (arguments.opponent && spec.level)
             throw InputError("--level", "--opponent names a level too", "one of the two");
@@ -175,7 +183,7 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     spec.margins = !arguments.win_or_loss;
     if (arguments.win_or_loss && !info.looks_ahead)
         throw InputError("--win-or-loss", in_quotes(spec.name) + " does not look ahead",
-                         "minimax, alphabeta, standard or, with dice, expectation");
+                         those_that_look_ahead(session));
     if (arguments.depth) spec.depth = static_cast<int>(integer_value("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(integer_value("--nodes", *arguments.nodes, 1, INT64_MAX));
@@ -253,7 +261,7 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
     if (arguments.tree) {
         if (!chooser_of(spec, session).looks_ahead)
             throw InputError("--tree", in_quotes(spec.name) + " does not look ahead, so there is no tree to draw",
-                             "minimax, alphabeta, standard or, with dice, expectation");
+                             those_that_look_ahead(session));
         tree.emplace(static_cast<int>(integer_value("--tree-plies", arguments.tree_plies.value_or("3"), 1, max_depth)));
         tree_nodes = static_cast<std::size_t>(
             integer_value("--tree-nodes", arguments.tree_nodes.value_or("24"), least_tree_nodes, most_tree_nodes));
@@ -302,7 +310,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
             if (!chooser_of(specs.back(), session).looks_ahead)
                 throw InputError("--depth",
                                  in_quotes(specs.back().name) + " does not look ahead, so there is nothing to compare",
-                                 "minimax, alphabeta, standard or, with dice, expectation");
+                                 those_that_look_ahead(session));
             session.check_opponent(specs.back());
         }
     require_going_on(session);

@@ -132,17 +132,22 @@ consteval bool game_is_complete() {
     return Game<G>;
 }
 
-/// The same, and a sentence for a game of chance, which no search of this kind can look through, and for one that is
-/// not for two players.
+/// The same, and a sentence for a game that is not for two players.
+template <class G>
+consteval bool game_is_for_two() {
+    static_assert(detail::holds(may_be_for_two<G>()),
+                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
+                  "instead (rules/rule_list.hpp)");
+    return game_is_complete<G>();
+}
+
+/// The same, and a sentence for a game of chance, which no search of this kind can look through.
 template <class G>
 consteval bool game_can_be_searched() {
     static_assert(detail::holds(!ChanceGame<G> || AnswersAtRunTime<G>),
                   "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
                   "rules instead (rules/rule_list.hpp)");
-    static_assert(detail::holds(may_be_for_two<G>()),
-                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
-                  "instead (rules/rule_list.hpp)");
-    return game_is_complete<G>();
+    return game_is_for_two<G>();
 }
 
 /// What can only be known at run time of the same. Throws InputError, in which the search is named.

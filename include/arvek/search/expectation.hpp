@@ -51,10 +51,7 @@ struct Outlook {
 
 template <Game G>
 class Expectation {
-    static_assert(game_is_complete<G>());
-    static_assert(detail::holds(may_be_for_two<G>()),
-                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
-                  "instead (rules/rule_list.hpp)");
+    static_assert(game_is_for_two<G>());
 
    public:
     using Position = typename G::Position;
@@ -141,8 +138,12 @@ class Expectation {
 
     static Scale scale_of(const G& game) {
         constexpr std::uint64_t seed = 1;
+        const bool capped = most_payoff_of(game) < largest_payoff;
+        if constexpr (ScaledGame<G>)
+            if (capped && wants_used<Ability::Scale>(game))
+                return Scale::odds(game.units_per_doubling(), most_payoff_of(game));
         const detail::RandomLines lines = detail::random_lines(game, seed);
-        const Payoff most = most_payoff_of(game) < largest_payoff ? most_payoff_of(game) : lines.largest;
+        const Payoff most = capped ? most_payoff_of(game) : lines.largest;
         if constexpr (ScaledGame<G>)
             if (wants_used<Ability::Scale>(game)) return Scale::odds(game.units_per_doubling(), most);
         return Scale::odds(lines.spread, most);

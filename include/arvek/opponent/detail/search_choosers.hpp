@@ -85,14 +85,9 @@ template <Game G, class Add>
 void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators) {
     for (const ChooserInfo& info : built_in_choosers()) {
         if (!info.looks_ahead) continue;
-        // Where the game cannot have it, its ChooserInfo says why.
-        if constexpr (!may_be_for_two<G>()) {
-            add(info, nullptr);
-        } else if constexpr (ChanceGame<G>) {
-            if (!info.weighs_chance) {
-                add(info, nullptr);
-                continue;
-            }
+        if (!may_be_for_two<G>() || info.weighs_chance != ChanceGame<G>) {
+            add(info, nullptr);  // its ChooserInfo says why the game cannot have it
+        } else if constexpr (ChanceGame<G> && may_be_for_two<G>()) {
             add(info, [evaluators](const AnyGame& any, const ChooserSetup& setup) {
                 const G& game = any.get<G>();
                 const auto evaluator = evaluator_for(game, any, setup, *evaluators);
@@ -101,11 +96,7 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
                 return erased_chooser<G>(std::make_unique<SearchChooser<G, Expectation<G>>>(
                     game, Expectation<G>(game, options, evaluator), evaluator, false));
             });
-        } else {
-            if (info.weighs_chance) {
-                add(info, nullptr);
-                continue;
-            }
+        } else if constexpr (may_be_for_two<G>()) {
             add(info, [evaluators, name = info.name](const AnyGame& any, const ChooserSetup& setup) {
                 const G& game = any.get<G>();
                 const auto evaluator = evaluator_for(game, any, setup, *evaluators);
