@@ -10,6 +10,7 @@
 #include <sstream>
 
 #include "compiled.hpp"
+#include "support/sanitized.hpp"
 
 using arvek::InputError;
 using arvek::Outcome;
@@ -97,10 +98,11 @@ TEST(Nightwatch, TheGameEndsWithAWardenOrAfterQuietMoves) {
 
 TEST(Nightwatch, RulesAreSoundOnEveryShippedMapAndTheFirstIsTheDefault) {
     const std::string folder = std::string(ARVEK_SOURCE_DIR) + "/demo/nightwatch";
+    const int games = testing_support::sanitized ? 1 : 3, positions = testing_support::sanitized ? 40 : 150;
     int maps = 0;
     for (const auto& file : std::filesystem::directory_iterator(folder)) {
-        const auto report =
-            arvek::check_rules(Nightwatch({file.path().string()}), {.games = 3, .short_positions = 150, .compared = 6});
+        const auto report = arvek::check_rules(Nightwatch({file.path().string()}),
+                                               {.games = games, .short_positions = positions, .compared = 6});
         EXPECT_TRUE(report.sound()) << file.path() << "\n" << report.text();
         ++maps;
     }

@@ -125,6 +125,31 @@ TEST(Expectation, AgreesWithPlainExpectationOnRandomTrees) {
     }
 }
 
+TEST(Expectation, CountsWinsAloneWhenMarginsDoNotCount) {
+    struct WinOrLoss : ChanceTree {
+        Payoff most_payoff() const { return 1; }
+        std::optional<Outcome> outcome(const Position& p) const {
+            const auto whole = ChanceTree::outcome(p);
+            if (!whole) return whole;
+            return Outcome::margin_of_first(std::clamp(whole->payoff(Player::First), -1, 1));
+        }
+    };
+    int differ = 0;
+    for (std::uint64_t seed = 0; seed < 200; ++seed) {
+        const ChanceTree tree{seed, 6, 3};
+        const WinOrLoss alone{tree};
+        const auto position = tree.initial_position();
+        const Limits limits{.depth = 1 + static_cast<int>(seed % 6)};
+        const auto decision =
+            Expectation<ChanceTree>(tree, {.scale = Scale::odds(4, 3)}).decide(position, limits, {.margins = false});
+        const auto known = Expectation<WinOrLoss>(alone, {.scale = Scale::odds(4, 1)}).decide(position, limits);
+        const auto whole = Expectation<ChanceTree>(tree, {.scale = Scale::odds(4, 3)}).decide(position, limits);
+        ASSERT_NEAR(payoff_of(decision, decision.ranked.front()), payoff_of(known, known.ranked.front()), 1e-6) << seed;
+        differ += whole.move != decision.move ? 1 : 0;
+    }
+    EXPECT_GT(differ, 5) << "margins should matter";
+}
+
 TEST(Expectation, AgreesWithPlainExpectationOnDownstreamAndScuffle) {
     Random random(3);
     const int part = testing_support::sanitized ? 10 : 1;

@@ -13,6 +13,7 @@
 #include "sluice/sluice.hpp"
 #include "support/brute_force.hpp"
 #include "support/random_tree.hpp"
+#include "support/sanitized.hpp"
 #include "windlass/windlass.hpp"
 
 using namespace arvek;
@@ -71,7 +72,7 @@ TEST(Standard, HasTheValueOfMinimaxOnLanternsWhateverIsSwitchedOff) {
     for (const Lanterns::Parameters& shape : std::vector<Lanterns::Parameters>{
              {3, 3, 3, false}, {4, 4, 3, false}, {5, 5, 4, false}, {4, 4, 3, true}, {6, 5, 4, true}}) {
         const Lanterns game(shape);
-        for (int i = 0; i < 25; ++i) {
+        for (int i = 0; i < (testing_support::sanitized ? 8 : 25); ++i) {
             const auto position = random_position(game, static_cast<int>(random.below(14)), random);
             // In Lanterns a position is always met at the same ply, so even the table changes no value.
             ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(game, position, 1 + i % 4, exact_variants(true)))
@@ -97,7 +98,7 @@ TEST(Standard, HasTheValueOfMinimaxOnSluiceWithoutTheTable) {
 }
 
 TEST(Standard, HasTheValueOfMinimaxWhereAnyPlayerMayMoveNext) {
-    for (std::uint64_t seed = 0; seed < 150; ++seed) {
+    for (std::uint64_t seed = 0; seed < (testing_support::sanitized ? 40u : 150u); ++seed) {
         const RandomTree tree{seed, 7, false};
         ASSERT_NO_FATAL_FAILURE(expect_value_of_minimax(tree, tree.initial_position(), 1 + static_cast<int>(seed % 8),
                                                         exact_variants(true)))
@@ -394,14 +395,15 @@ TEST(Standard, ANullMoveWhereTheGameCallsItSoundNeverChangesAProvenValue) {
     std::uint64_t nodes_with = 0, nodes_without = 0;
     const Lanterns game({4, 4, 3, false}), large({5, 5, 4, false});
     Random random(73);
-    for (int i = 0; i < 120; ++i) {
+    const int part = testing_support::sanitized ? 4 : 1;
+    for (int i = 0; i < 120 / part; ++i) {
         const auto position = random_position(game, i % 10, random);
         const auto known = Standard<Lanterns>(game).decide(position, {.depth = 7});
         const auto found = Standard<Lanterns>(game, {.techniques = with}).decide(position, {.depth = 7});
         if (known.ranked.front().score.is_proven() && found.ranked.front().score.is_proven()) {
             ASSERT_EQ(known.ranked.front().score.payoff(), found.ranked.front().score.payoff());
         }
-        if (i >= 12) continue;
+        if (i >= 12 / part) continue;
         const auto spacious = random_position(large, i % 3, random);
         nodes_without += Standard<Lanterns>(large).decide(spacious, {.depth = 6}).stats.nodes;
         nodes_with += Standard<Lanterns>(large, {.techniques = with}).decide(spacious, {.depth = 6}).stats.nodes;

@@ -63,7 +63,8 @@ class Expectation {
         : game_(game),
           evaluator_(std::move(evaluator)),
           cut_chance_(options.cut_chance),
-          axis_(options.scale ? *options.scale : scale_of(game), most_payoff_of(game)) {
+          scale_(options.scale ? *options.scale : scale_of(game)),
+          axis_(scale_, most_payoff_of(game), true) {
         require_game_for_two(game_, "expectation");
         if (has_hash(game_) && options.table) table_.emplace(options.table_mebibytes);
     }
@@ -76,6 +77,7 @@ class Expectation {
         (void)earlier;
         check_limits(limits);
         detail::Budget budget(limits);
+        axis_ = {scale_, most_payoff_of(game_), request.margins};
         Tree tree = begin(budget, request.tree);
         detail::RootQuestion question;
         question.learns_order = question.deepens = true;
@@ -95,6 +97,7 @@ class Expectation {
         if (game_.outcome(position) || !chance_is_next(game_, position))
             throw InputError("position", "chance is not next", "a position where the dice are to fall");
         detail::Budget budget(limits);
+        axis_ = {scale_, most_payoff_of(game_), true};
         Tree tree = begin(budget, nullptr);
         Outlook<Move> best;
         best.stats.stopped_by = StoppedBy::Depth;
@@ -157,7 +160,8 @@ class Expectation {
     G game_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
     bool cut_chance_;
-    detail::PayoffAxis axis_;
+    Scale scale_;
+    detail::PayoffAxis axis_;  ///< of the decision
     std::optional<TranspositionTable> table_;
     std::vector<typename Tree::Frame> frames_;
 };

@@ -122,6 +122,7 @@ class Standard<G, S> {
     /// the counters of both.
     static Decision<Move> deeper(Decision<Move> first, Decision<Move> second) {
         DecisionStats stats = second.stats;
+        const std::uint64_t nodes_before = first.stats.nodes;
         add(stats, first.stats);
         stats.seconds += first.stats.seconds;
         if (stats.hint_nodes == 0) {
@@ -133,6 +134,8 @@ class Standard<G, S> {
         if (came_to_less) {
             stats.depth = decision.stats.depth;
             stats.nodes_to_depth = decision.stats.nodes_to_depth;
+        } else {
+            stats.nodes_to_depth += nodes_before;
         }
         decision.stats = stats;
         return decision;

@@ -31,15 +31,16 @@ namespace arvek::detail {
 
 inline std::int64_t rounded(double value) { return static_cast<std::int64_t>(value + (value < 0 ? -0.5 : 0.5)); }
 
-/// Expected payoffs as scores.
+/// Expected payoffs as scores. With margins off an end counts 1, 0 or -1, and no estimate is more than that.
 class PayoffAxis {
    public:
-    PayoffAxis(const Scale& scale, Payoff most_payoff)
+    PayoffAxis(const Scale& scale, Payoff most_payoff, bool margins)
         : scale_(scale),
-          most_payoff_(most_payoff),
-          per_point_(static_cast<double>(std::bit_floor(
-              static_cast<std::uint32_t>(9e8 / std::max(scale.most(), static_cast<double>(most_payoff)))))),
-          bound_(per_point_ * std::max(scale.most(), static_cast<double>(most_payoff))) {}
+          shrunk_(margins ? 1.0 : 1.0 / scale.most()),
+          most_payoff_(margins ? most_payoff : 1),
+          most_(std::max(scale.most() * shrunk_, static_cast<double>(most_payoff_))),
+          per_point_(static_cast<double>(std::bit_floor(static_cast<std::uint32_t>(9e8 / most_)))),
+          bound_(per_point_ * most_) {}
 
     double per_point() const { return per_point_; }
     /// No value is larger, or smaller on the other side.
@@ -47,10 +48,13 @@ class PayoffAxis {
 
     /// The end of a game. Proven where nothing is better, or nothing worse.
     Score end(Payoff payoff, int ply) const {
+        payoff = std::clamp(payoff, -most_payoff_, most_payoff_);
         if (payoff >= most_payoff_ || payoff <= -most_payoff_) return Score::proven(payoff, ply);
         return estimate(per_point_ * payoff);
     }
-    Score evaluation(Score estimated) const { return estimate(per_point_ * scale_.payoff_of(estimated.number())); }
+    Score evaluation(Score estimated) const {
+        return estimate(per_point_ * shrunk_ * scale_.payoff_of(estimated.number()));
+    }
     /// Never as much as a payoff that is proven.
     Score estimate(double value) const { return Score::estimate(rounded(std::clamp(value, 1 - bound_, bound_ - 1))); }
     /// A value on the axis.
@@ -61,8 +65,9 @@ class PayoffAxis {
 
    private:
     Scale scale_;
+    double shrunk_;
     Payoff most_payoff_;
-    double per_point_, bound_;
+    double most_, per_point_, bound_;
 };
 
 template <class Move>
