@@ -8,9 +8,12 @@
 #include "convoy/convoy.hpp"
 #include "downstream/downstream.hpp"
 #include "lanterns/lanterns.hpp"
+#include "lanterns/many_lanterns.hpp"
 #include "nightwatch/nightwatch.hpp"
 #include "scuffle/scuffle.hpp"
 #include "sluice/sluice.hpp"
+#include "tolls/tolls.hpp"
+#include "wager/wager.hpp"
 #include "windlass/windlass.hpp"
 
 // All that is compiled for a game; `linkage` is `extern` where it is only used.
@@ -22,9 +25,12 @@
 WATERWAY_COMPILED(extern, waterway::Convoy)
 WATERWAY_COMPILED(extern, waterway::Downstream)
 WATERWAY_COMPILED(extern, waterway::Lanterns)
+WATERWAY_COMPILED(extern, waterway::ManyLanterns)
 WATERWAY_COMPILED(extern, waterway::Nightwatch)
 WATERWAY_COMPILED(extern, waterway::Scuffle)
 WATERWAY_COMPILED(extern, waterway::Sluice)
+WATERWAY_COMPILED(extern, waterway::Tolls)
+WATERWAY_COMPILED(extern, waterway::Wager)
 WATERWAY_COMPILED(extern, waterway::Windlass)
 extern template class arvek::Solver<waterway::Lanterns>;
 extern template class arvek::Solver<waterway::Sluice>;

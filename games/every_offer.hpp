@@ -9,6 +9,8 @@
 #include "nightwatch/offer.hpp"
 #include "scuffle/offer.hpp"
 #include "sluice/offer.hpp"
+#include "tolls/offer.hpp"
+#include "wager/offer.hpp"
 #include "windlass/offer.hpp"
 
 namespace waterway {
@@ -22,6 +24,8 @@ inline void offer_every_game(arvek::tool::Tool& tool) {
     offer_convoy(tool);
     offer_scuffle(tool);
     offer_downstream(tool);
+    offer_tolls(tool);
+    offer_wager(tool);
 }
 
 }  // namespace waterway

@@ -38,6 +38,7 @@ Lanterns::Lanterns(const Parameters& parameters) : parameters_(parameters) {
     require_range("columns", parameters.columns, 1, 12);
     require_range("rows", parameters.rows, 1, 12);
     require_range("line", parameters.line, 2, 8);
+    require_range("players", parameters.players, 2, 2);
     hook_count_ = parameters.columns * parameters.rows;
     if (hook_count_ > most_hooks)
         throw InputError("columns, rows",

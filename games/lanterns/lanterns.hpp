@@ -31,6 +31,7 @@ class Lanterns {
         int rows = 5;
         int line = 4;
         bool drop = false;
+        int players = 2;  ///< for three and four: ManyLanterns, in many_lanterns.hpp
     };
 
     /// One bit a hook, column by column from the lower left: hook = column * rows + row.

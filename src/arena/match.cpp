@@ -8,19 +8,10 @@
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/game/seen_so_far.hpp"
 #include "arvek/search/worker_threads.hpp"
 
 namespace arvek {
-
-Interval wilson_interval(double points, int games) {
-    if (games <= 0) return {};
-    constexpr double z = 1.959963984540054;  // the normal quantile of 97.5 %
-    const double n = games;
-    const double share = points / n;
-    const double centre = (share + z * z / (2 * n)) / (1 + z * z / n);
-    const double half = z / (1 + z * z / n) * std::sqrt(share * (1 - share) / n + z * z / (4 * n * n));
-    return {std::max(0.0, centre - half), std::min(1.0, centre + half)};
-}
 
 int SequentialTest::lead_needed() const {
     const double settled = std::log((1 - error) / error);
@@ -69,6 +60,51 @@ std::optional<EndedBy> ended_by_named(std::string_view name) {
     return std::nullopt;
 }
 
+namespace {
+
+double mean_of(const std::vector<double>& values) {
+    double sum = 0;
+    for (const double value : values) sum += value;
+    return values.empty() ? 0.0 : sum / static_cast<double>(values.size());
+}
+
+/// Of the mean, by the normal distribution.
+Interval interval_of(const std::vector<double>& values) {
+    constexpr double z = 1.959963984540054;  // the normal quantile of 97.5 %
+    const double mean = mean_of(values);
+    if (values.size() < 2) return {-1e300, 1e300};
+    double squares = 0;
+    for (const double value : values) squares += (value - mean) * (value - mean);
+    const double n = static_cast<double>(values.size());
+    const double half = z * std::sqrt(squares / (n - 1) / n);
+    return {mean - half, mean + half};
+}
+
+std::vector<double> in_numbers(const std::vector<Payoff>& payoffs) { return {payoffs.begin(), payoffs.end()}; }
+
+std::vector<double> differences(const MatchResult& result) {
+    std::vector<double> all;
+    for (std::size_t i = 0; i < result.payoffs_a.size() && i < result.payoffs_b.size(); ++i)
+        all.push_back(result.payoffs_a[i] - result.payoffs_b[i]);
+    return all;
+}
+
+}  // namespace
+
+double MatchResult::mean_payoff_a() const { return mean_of(in_numbers(payoffs_a)); }
+Interval MatchResult::payoff_interval() const { return interval_of(in_numbers(payoffs_a)); }
+double MatchResult::mean_difference() const { return mean_of(differences(*this)); }
+Interval MatchResult::difference_interval() const { return interval_of(differences(*this)); }
+
+ScoreSummary MatchResult::summary(bool of_a) const {
+    const auto& payoffs = of_a ? payoffs_a : payoffs_b;
+    ScoreSummary summary{static_cast<int>(payoffs.size()), mean_of(in_numbers(payoffs)), 0, 0};
+    if (payoffs.empty()) return summary;
+    summary.best = *std::max_element(payoffs.begin(), payoffs.end());
+    summary.worst = *std::min_element(payoffs.begin(), payoffs.end());
+    return summary;
+}
+
 void MatchResult::add(const GameResult& game) {
     if (first_fault.empty() && !game.fault.empty())
         first_fault = "game " + std::to_string(game.number) + ": " + game.fault;
@@ -77,7 +113,18 @@ void MatchResult::add(const GameResult& game) {
         return;
     }
     ++games;
-    ++(game.winner == MatchWinner::A ? wins_a : game.winner == MatchWinner::B ? wins_b : draws);
+    if (players == 1) {
+        (game.a_first ? payoffs_a : payoffs_b).push_back(game.payoff_a);
+        if (!game.a_first && payoffs_a.size() == payoffs_b.size()) {
+            const Payoff more = payoffs_a.back() - payoffs_b.back();
+            ++(more > 0 ? wins_a : more < 0 ? wins_b : draws);
+            points += more > 0 ? 1.0 : more < 0 ? 0.0 : 0.5;
+        }
+    } else {
+        ++(game.winner == MatchWinner::A ? wins_a : game.winner == MatchWinner::B ? wins_b : draws);
+        points += game.points_a;
+        payoffs_a.push_back(game.payoff_a);
+    }
     if (game.ended_by == EndedBy::Repetition) ++repetitions;
     if (game.ended_by == EndedBy::CutOff) ++unfinished;
     if (game.is_lost_by_fault()) ++(game.winner == MatchWinner::A ? faults_b : faults_a);
@@ -96,8 +143,11 @@ namespace {
 /// The games of a match and who plays which. Everything in here is asked with `lock` held.
 class Schedule {
    public:
-    explicit Schedule(const MatchOptions& options)
-        : options_(options), results_(static_cast<std::size_t>(options.games)) {
+    Schedule(const MatchOptions& options, int players)
+        : options_(options),
+          together_(std::max<std::size_t>(2, static_cast<std::size_t>(players))),
+          results_(static_cast<std::size_t>(options.games)) {
+        result_.players = players;
         for (const GameResult& game : options.played)
             if (game.number >= 0 && game.number < options.games) results_[static_cast<std::size_t>(game.number)] = game;
         count();
@@ -132,13 +182,14 @@ class Schedule {
     void count() {
         while (!over_ && counted_ < results_.size() && results_[counted_]) {
             result_.add(*results_[counted_++]);
-            if (!options_.until_sure || counted_ % 2 != 0) continue;
+            if (!options_.until_sure || counted_ % together_ != 0) continue;
             result_.verdict = options_.until_sure->verdict(result_.wins_a, result_.wins_b);
             over_ = result_.verdict != 0;
         }
     }
 
     const MatchOptions& options_;
+    std::size_t together_;  ///< games that are one comparison
     std::vector<std::optional<GameResult>> results_;
     std::size_t next_ = 0, counted_ = 0;
     MatchResult result_;
@@ -147,10 +198,10 @@ class Schedule {
 
 /// Has `threads` workers play the games that are still to play: `play(worker, number)` one each, which gives nothing
 /// when it was stopped. `ended(worker)` is called for each that ended, by one worker at a time.
-MatchResult run_match(const MatchOptions& options,
+MatchResult run_match(const MatchOptions& options, int players,
                       const std::function<std::optional<GameResult>(std::size_t, int)>& play,
                       const std::function<void(std::size_t)>& ended) {
-    Schedule schedule(options);
+    Schedule schedule(options, players);
     std::mutex mutex;
     const auto work = [&](std::size_t worker) {
         try {
@@ -190,15 +241,18 @@ class GameOfMatch {
         : game_(game),
           options_(options),
           start_(start),
+          players_(players_of(game)),
+          group_(number / std::max(2, players_)),
           seed_(derived_seed(options.seed, static_cast<std::uint64_t>(number))),
-          pair_seed_(derived_seed(options.seed, static_cast<std::uint64_t>(number / 2))),
+          pair_seed_(derived_seed(options.seed, static_cast<std::uint64_t>(group_))),
           chance_(derived_seed(pair_seed_, 0)),
           positions_{start.position} {
         played_.number = number;
-        played_.player_a = number % 2 == 0 ? Player::First : Player::Second;
+        played_.player_a = players_ == 1 ? Player::First : static_cast<Player>(number % players_);
         played_.end = start.position;
         played_.result.number = number;
-        played_.result.a_first = played_.player_a == Player::First;
+        played_.result.seat_a = static_cast<int>(index_of(played_.player_a));
+        played_.result.a_first = players_ == 1 ? number % 2 == 0 : played_.player_a == Player::First;
     }
 
     /// The game, played to its end; nothing when it was stopped before: a search that was cut short chose its move.
@@ -209,11 +263,7 @@ class GameOfMatch {
             while (!over()) {
                 if (!play_a_move(a, b)) return std::nullopt;
             }
-            if (!result.is_lost_by_fault()) {
-                const Payoff payoff = played_.outcome ? played_.outcome->payoff(played_.player_a) : 0;
-                result.winner = payoff > 0 ? MatchWinner::A : payoff < 0 ? MatchWinner::B : MatchWinner::Nobody;
-                if (!played_.outcome) result.ended_by = EndedBy::CutOff;
-            }
+            settle();
             result.course = course();
         } catch (const InputError&) {
             throw;  // of the openings: wrong use
@@ -237,12 +287,46 @@ class GameOfMatch {
             return;
         }
         for (const auto& move :
-             start_.openings[static_cast<std::size_t>(played_.number / 2) % start_.openings.size()]) {
+             start_.openings[static_cast<std::size_t>(group_) % start_.openings.size()]) {
             if (played_.outcome || !legal_moves(game_, played_.end).contains(move))
                 throw InputError("openings", "move " + std::to_string(played_.moves.size() + 1) +
                                                  " of an opening is not legal where it is played");
             play(move);
         }
+    }
+
+    /// Who had how much of it.
+    void settle() {
+        GameResult& result = played_.result;
+        if (result.is_lost_by_fault()) {
+            result.points_a = result.winner == MatchWinner::A ? 1.0 : 0.0;
+            if (players_ > 1) result.payoff_a = result.winner == MatchWinner::A ? 1 : -1;
+            return;
+        }
+        if (!played_.outcome) {
+            result.ended_by = EndedBy::CutOff;
+            return;
+        }
+        result.payoff_a = played_.outcome->payoff(played_.player_a);
+        if (players_ == 1) return;
+        double points = 0;
+        bool a_has_most = true;
+        int with_most = 1;
+        Payoff most = result.payoff_a;
+        for (int seat = 0; seat < players_; ++seat) {
+            if (seat == result.seat_a) continue;
+            const Payoff payoff = played_.outcome->payoff(static_cast<Player>(seat));
+            points += payoff < result.payoff_a ? 1.0 : payoff == result.payoff_a ? 0.5 : 0.0;
+            if (payoff > most) {
+                most = payoff;
+                with_most = 1;
+                a_has_most = false;
+            } else if (payoff == most) {
+                ++with_most;
+            }
+        }
+        result.points_a = points / (players_ - 1);
+        if (with_most == 1) result.winner = a_has_most ? MatchWinner::A : MatchWinner::B;
     }
 
     bool over() const {
@@ -253,14 +337,15 @@ class GameOfMatch {
     /// False when the match was stopped.
     bool play_a_move(Opponent<AnyGame>& a, Opponent<AnyGame>& b) {
         GameResult& result = played_.result;
-        const bool turn_of_a = game_.player_to_move(played_.end) == played_.player_a;
+        const Player mover = game_.player_to_move(played_.end);
+        const bool turn_of_a = players_ == 1 ? result.a_first : mover == played_.player_a;
         const double started = options_.clock.seconds_or_0();
-        const std::span<const AnyPosition> earlier(positions_.data(), positions_.size() - 1);
+        const auto seen = seen_so_far_.of(game_, positions_, mover);
         Decision<AnyMove> decision;
         std::string fault;
         EndedBy end = EndedBy::Exception;
         try {
-            decision = (turn_of_a ? a : b).decide(played_.end, seed_, earlier, options_.stop);
+            decision = (turn_of_a ? a : b).decide(seen.back(), seed_, seen.first(seen.size() - 1), options_.stop);
         } catch (const RulesError&) {
             throw;
         } catch (const std::exception& error) {
@@ -297,7 +382,7 @@ class GameOfMatch {
 
     /// By the positions, or by the texts of the moves. Of a game that has neither, each is taken for different.
     std::uint64_t course() const {
-        std::uint64_t course = played_.player_a == Player::First ? 1 : 2;
+        std::uint64_t course = played_.result.a_first ? 1 : 2 + static_cast<std::uint64_t>(played_.result.seat_a);
         if (has_hash(game_)) {
             for (const auto& position : positions_) course = mix_bits(course ^ game_.hash(position));
         } else if (offers(game_, Ability::Text)) {
@@ -345,6 +430,7 @@ class GameOfMatch {
             played_.end = start_.position;
             played_.moves.clear();
             positions_.assign(1, start_.position);
+            seen_so_far_.forget();
             let_chance_act();
         }
     }
@@ -352,9 +438,12 @@ class GameOfMatch {
     const AnyGame& game_;
     const MatchOptions& options_;
     const MatchStart<AnyGame>& start_;
+    int players_;
+    int group_;  ///< games that begin alike and meet the same luck
     std::uint64_t seed_, pair_seed_;
     Random chance_;
     std::vector<AnyPosition> positions_;
+    SeenSoFar seen_so_far_;
     PlayedGame<AnyGame> played_;
 };
 
@@ -364,7 +453,6 @@ MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, 
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen) {
     check_match_options(options);
-    require_game_for_two(game, "match");
     if (game.outcome(start.position))
         throw InputError("position", "the game is over, so there is nothing to play", "a position where play goes on");
     const auto workers = static_cast<std::size_t>(options.threads);
@@ -375,7 +463,7 @@ MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, 
     }
     std::vector<PlayedGame<AnyGame>> last(workers);
     return run_match(
-        options,
+        options, players_of(game),
         [&](std::size_t worker, int number) -> std::optional<GameResult> {
             auto played = GameOfMatch(game, options, start, number).finish(*as[worker], *bs[worker]);
             if (!played) return std::nullopt;

@@ -5,8 +5,10 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cmath>
+#include <cstdlib>
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <set>
@@ -20,7 +22,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-constexpr int format_version = 2;
+constexpr int format_version = 3;
 constexpr int most_games = 1'000'000;
 constexpr std::size_t most_record_bytes = std::size_t{2} << 30;
 constexpr const char* winner_names[] = {"a", "none", "b"};
@@ -34,6 +36,7 @@ std::string head_of(const MatchIdentity& identity) {
     for (const auto& [what, digest] : identity.digests) digests[what] = digest;
     const Json match{{"format", format_version},
                      {"game", identity.game},
+                     {"players", identity.players},
                      {"set", set},
                      {"position", identity.position},
                      {"a", identity.a},
@@ -50,6 +53,9 @@ std::string line_of(const GameRecord& game) {
     const GameResult& counted = game.counted;
     return line_text(Json{{"number", counted.number},
                           {"a_first", counted.a_first},
+                          {"seat_a", counted.seat_a},
+                          {"payoff_a", counted.payoff_a},
+                          {"points_a", counted.points_a},
                           {"winner", winner_names[static_cast<std::size_t>(counted.winner)]},
                           {"ended_by", name_of(counted.ended_by)},
                           {"fault", counted.fault},
@@ -67,10 +73,19 @@ std::string line_of(const GameRecord& game) {
 }
 
 /// What cannot be about a game, as a sentence; empty where nothing is.
-std::string what_cannot_be(const GameRecord& game) {
+std::string what_cannot_be(const GameRecord& game, int players) {
     const GameResult& counted = game.counted;
     if (counted.number < 0 || counted.number >= most_games) return "a number of a game is from 0 to 999999";
-    if (counted.a_first != (counted.number % 2 == 0)) return "A moves first in every even game, and in no other";
+    const int together = std::max(2, players);
+    if (counted.a_first != (counted.number % together == 0))
+        return "A moves first in every " + std::string(together == 2 ? "even" : together == 3 ? "third" : "fourth") +
+               " game, and in no other";
+    if (counted.seat_a != (players == 1 ? 0 : counted.number % together)) return "A has another seat in that game";
+    if (std::abs(static_cast<double>(counted.payoff_a)) > largest_payoff) return "there is no such payoff";
+    if (!(counted.points_a >= 0 && counted.points_a <= 1)) return "points are from 0 to 1";
+    if (players == 2 && counted.ended_by != EndedBy::BrokenRules &&
+        counted.points_a != (counted.winner == MatchWinner::A ? 1.0 : counted.winner == MatchWinner::B ? 0.0 : 0.5))
+        return "the points do not go with the winner";
     const bool decided = counted.winner != MatchWinner::Nobody;
     if (decided && (counted.ended_by == EndedBy::Repetition || counted.ended_by == EndedBy::CutOff ||
                     counted.ended_by == EndedBy::BrokenRules))
@@ -120,11 +135,14 @@ std::map<std::string, std::uint64_t> reasons_at(const Json& json, const char* ke
     return reasons;
 }
 
-GameRecord game_of(const Json& json, const std::string& a, const std::string& b) {
+GameRecord game_of(const Json& json, const std::string& a, const std::string& b, int players) {
     GameRecord game;
     GameResult& counted = game.counted;
     counted.number = integer_at<int>(json, "number");
     counted.a_first = json.at("a_first").get<bool>();
+    counted.seat_a = integer_at<int>(json, "seat_a");
+    counted.payoff_a = integer_at<Payoff>(json, "payoff_a");
+    counted.points_a = json.at("points_a").get<double>();
     const auto winner = json.at("winner").get<std::string>();
     if (winner != "a" && winner != "b" && winner != "none") throw std::invalid_argument("winner");
     counted.winner = winner == "a" ? MatchWinner::A : winner == "b" ? MatchWinner::B : MatchWinner::Nobody;
@@ -145,6 +163,8 @@ GameRecord game_of(const Json& json, const std::string& a, const std::string& b)
     game.moves = json.at("moves").get<std::vector<std::string>>();
     game.first = counted.a_first ? a : b;
     game.second = counted.a_first ? b : a;
+    for (int seat = 0; seat < players; ++seat)
+        game.seats.push_back((players == 1 ? counted.a_first : seat == counted.seat_a) ? a : b);
     return game;
 }
 
@@ -169,7 +189,7 @@ std::string difference(const Json& found, const Json& asked) {
 }  // namespace
 
 MatchRecord::MatchRecord(const std::string& path, const MatchIdentity& identity, bool resume)
-    : path_(path), a_(identity.a), b_(identity.b) {
+    : path_(path), a_(identity.a), b_(identity.b), players_(identity.players) {
     const std::string head = head_of(identity);
     file_ = ::open(path.c_str(), O_RDWR | O_APPEND | O_CREAT | O_CLOEXEC | O_NONBLOCK | O_NOCTTY, 0644);
     struct stat kind {};
@@ -225,11 +245,11 @@ void MatchRecord::read(const std::string& expected_head) {
         } else {
             std::optional<GameRecord> game;
             try {
-                game = game_of(json, a_, b_);
+                game = game_of(json, a_, b_, players_);
             } catch (const std::exception&) {
                 fail_at(path_, number, "the line is no game of a match");
             }
-            if (const std::string problem = what_cannot_be(*game); !problem.empty()) fail_at(path_, number, problem);
+            if (const std::string problem = what_cannot_be(*game, players_); !problem.empty()) fail_at(path_, number, problem);
             if (!known.insert(game->counted.number).second)
                 fail_at(path_, number, "game " + std::to_string(game->counted.number) + " is there twice");
             games_.push_back(std::move(*game));

@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 23> table{{
+    static constexpr std::array<AbilityInfo, 28> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -42,6 +42,18 @@ std::span<const AbilityInfo> ability_table() {
          "bool chance_is_next(const Position&) const; void generate_events(const Position&, MoveList<Event<Move>>&) "
          "const",
          "dice, decks and hit rolls", "chance.hpp"},
+        {Ability::DrawnEvents, "drawn events",
+         "bool chance_is_next(const Position&) const; Move draw_event(const Position&, Random&) const",
+         "chance with too many events to list", "chance.hpp"},
+        {Ability::Views, "views",
+         "View view(const Position&, Player) const; Position sample(const View&, Random&) const",
+         "hidden hands; opponents that cannot peek", "view.hpp"},
+        {Ability::ViewText, "view text", "std::string view_text(const View&) const",
+         "what one player sees as people read it", "view_text.hpp"},
+        {Ability::RandomMove, "random move", "Move random_move(const Position&, Random&) const",
+         "quicker Monte Carlo search", "playing_out.hpp"},
+        {Ability::PlayOut, "play out", "Outcome play_out(Position&, Random&) const", "quicker Monte Carlo search",
+         "playing_out.hpp"},
         {Ability::Scale, "scale", "double units_per_doubling() const", "estimates and luck weighed together",
          "scale.hpp"},
         {Ability::Text, "text",

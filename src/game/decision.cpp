@@ -17,6 +17,7 @@ const char* name_of(StoppedBy reason) {
         case StoppedBy::End: return "end";
         case StoppedBy::Depth: return "depth";
         case StoppedBy::Nodes: return "nodes";
+        case StoppedBy::Playouts: return "playouts";
         case StoppedBy::Time: return "time";
         case StoppedBy::Stop: return "stop";
         case StoppedBy::Rule: return "rule";

@@ -13,7 +13,7 @@ namespace arvek {
 namespace {
 
 struct LevelRow {
-    int depth;            ///< 0: no limit of depth
+    int depth;            ///< 0: no limit of depth; of playouts: how many
     std::uint64_t nodes;  ///< so that every opponent answers soon in every game
     double overlooks, noise, most_lost;
 };
@@ -31,6 +31,32 @@ constexpr std::array<LevelRow, highest_level> search_rows{{
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
+constexpr std::array<LevelRow, highest_level> luck_rows{{
+    {1, 500'000, 0.70, 3.00, 9.0},
+    {1, 500'000, 0.55, 1.50, 6.0},
+    {1, 500'000, 0.40, 0.80, 3.0},
+    {1, 500'000, 0.25, 0.40, 2.0},
+    {3, 500'000, 0.20, 0.25, 1.5},
+    {3, 500'000, 0.12, 0.12, 1.0},
+    {3, 500'000, 0.05, 0.05, 0.5},
+    {3, 500'000, 0.00, 0.00, 0.0},
+    {5, 500'000, 0.00, 0.00, 0.0},
+    {0, 500'000, 0.00, 0.00, 0.0},
+}};
+
+constexpr std::array<LevelRow, highest_level> playout_rows{{
+    {4, 1'000'000, 0.60, 2.00, 6.0},
+    {8, 1'000'000, 0.40, 1.00, 4.0},
+    {16, 1'000'000, 0.25, 0.60, 3.0},
+    {32, 1'000'000, 0.15, 0.30, 2.0},
+    {64, 1'000'000, 0.10, 0.15, 1.5},
+    {150, 1'000'000, 0.05, 0.05, 1.0},
+    {400, 1'000'000, 0.00, 0.00, 0.0},
+    {1'200, 1'000'000, 0.00, 0.00, 0.0},
+    {4'000, 1'000'000, 0.00, 0.00, 0.0},
+    {15'000, 2'000'000, 0.00, 0.00, 0.0},
+}};
+
 constexpr std::array<LevelRow, highest_level> other_rows{{
     {1, 500'000, 1.000, 3.00, 9.0},
     {1, 500'000, 0.800, 2.00, 6.0},
@@ -46,12 +72,18 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
 
 }  // namespace
 
-LevelSettings level_settings(int level, bool looks_ahead) {
+LevelSettings level_settings(int level, LevelTable table) {
     assert(level >= lowest_level && level <= highest_level);
-    const auto& rows = looks_ahead ? search_rows : other_rows;
+    const auto& rows = table == LevelTable::Search     ? search_rows
+                       : table == LevelTable::Luck     ? luck_rows
+                       : table == LevelTable::Playouts ? playout_rows
+                                                       : other_rows;
     const LevelRow& row = rows[static_cast<std::size_t>(level - lowest_level)];
     LevelSettings settings;
-    if (row.depth > 0) settings.limits.depth = row.depth;
+    if (table == LevelTable::Playouts)
+        settings.limits.playouts = static_cast<std::uint64_t>(row.depth);
+    else if (row.depth > 0)
+        settings.limits.depth = row.depth;
     settings.limits.nodes = row.nodes;
     settings.overlooks = row.overlooks;
     settings.noise = row.noise;

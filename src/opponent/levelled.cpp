@@ -53,9 +53,11 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                      std::unique_ptr<Chooser<AnyGame>> chooser)
         : game_(game), looks_ahead_(looks_ahead), level_(level), chooser_(std::move(chooser)) {}
 
-    Decision<AnyMove> decide(const AnyPosition& position, std::uint64_t seed, std::span<const AnyPosition> earlier,
+    Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier_seen,
                              StopToken stop) override {
+        const AnyPosition position = stand_in(game_, seen);
         (void)moves_to_choose_from(game_, position);  // says so where nothing is to decide
+        const std::span<const AnyPosition> earlier = stand_ins(earlier_seen);
         Limits limits = level_.limits;
         limits.stop = stop;
         SearchRequest<AnyMove> request;
@@ -63,7 +65,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         request.margins = level_.margins;
         request.tree = watched_;
         if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
-        const Choice<AnyGame> now{position, earlier, limits, request};
+        const bool all_in_sight = !has_views(game_);
+        const Choice<AnyGame> now{position, earlier, limits, request, all_in_sight ? nullptr : &seen};
         Decision<AnyMove> decision = chooser_->choose(now);
         if (decision.ranked.size() > 1) {
             if (level_.weakens()) overlook(decision, position, seed, earlier.size());
@@ -73,13 +76,25 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 pick(decision, derived_seed(request.seed, 1));
             }
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
-            keep_from_the_worst(decision, position);
+            if (all_in_sight) keep_from_the_worst(decision, position);
         }
         chooser_->remember(now, decision);
         return decision;
     }
 
    private:
+    std::span<const AnyPosition> stand_ins(std::span<const AnyView> seen) {
+        std::size_t alike = 0;
+        while (alike < seen_.size() && alike < seen.size() && seen_[alike] == seen[alike]) ++alike;
+        seen_.resize(alike);
+        stand_ins_.resize(alike);
+        for (; alike < seen.size(); ++alike) {
+            seen_.push_back(seen[alike]);
+            stand_ins_.push_back(stand_in(game_, seen[alike]));
+        }
+        return stand_ins_;
+    }
+
     static bool sees(const Decision<AnyMove>& decision, const AnyMove& move) {
         return std::find(decision.overlooked.begin(), decision.overlooked.end(), move) == decision.overlooked.end();
     }
@@ -106,7 +121,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 least = lot;
             }
             if (!is_overlooked(own, key, ply, level_.overlooks)) continue;
-            if (level_.sees_wins && wins_in_one(game_, position, move, player)) continue;
+            if (level_.sees_wins && !has_views(game_) && wins_in_one(game_, position, move, player)) continue;
             decision.overlooked.push_back(move);
         }
         if (decision.overlooked.size() == decision.ranked.size())
@@ -120,7 +135,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             if (sees(decision, entry.move)) seen.push_back(entry.move);
         request.only = seen;
         request.tree = nullptr;
-        Decision<AnyMove> again = chooser_->choose({now.position, now.earlier, now.limits, request});
+        Decision<AnyMove> again = chooser_->choose({now.position, now.earlier, now.limits, request, now.view});
         decision.rules = std::move(again.rules);
         decision.chosen_by = std::move(again.chosen_by);
         decision.stats.nodes += again.stats.nodes;
@@ -211,22 +226,26 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     bool looks_ahead_;
     LevelSettings level_;
     std::unique_ptr<Chooser<AnyGame>> chooser_;
+    std::vector<AnyView> seen_;  ///< of the game so far, and what stands for it
+    std::vector<AnyPosition> stand_ins_;
 };
 
 /// Plays from its book where that has the position, and else asks another opponent.
 class BookOpponent final : public Opponent<AnyGame> {
    public:
-    BookOpponent(std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other)
-        : book_(std::move(book)), other_(std::move(other)) {}
+    BookOpponent(const AnyGame& game, std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other)
+        : book_(std::move(book)), other_(std::move(other)) {
+        for (const BookLine& line : book_) seen_.push_back(game.view(line.position, game.player_to_move(line.position)));
+    }
 
-    Decision<AnyMove> decide(const AnyPosition& position, std::uint64_t seed, std::span<const AnyPosition> earlier,
+    Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,
                              StopToken stop) override {
-        const auto line =
-            std::find_if(book_.begin(), book_.end(), [&](const auto& known) { return known.position == position; });
-        if (line == book_.end()) {
+        const auto known = std::find(seen_.begin(), seen_.end(), seen);
+        if (known == seen_.end()) {
             other_->watch(watched_);
-            return other_->decide(position, seed, earlier, stop);
+            return other_->decide(seen, seed, earlier, stop);
         }
+        const auto line = book_.begin() + (known - seen_.begin());
         Decision<AnyMove> decision;
         std::vector<double> weights;
         double sum = 0;
@@ -249,6 +268,7 @@ class BookOpponent final : public Opponent<AnyGame> {
 
    private:
     std::vector<BookLine> book_;
+    std::vector<AnyView> seen_;  ///< of each of its positions
     std::unique_ptr<Opponent<AnyGame>> other_;
 };
 
@@ -259,8 +279,9 @@ std::unique_ptr<Opponent<AnyGame>> levelled_opponent(const AnyGame& game, bool l
     return std::make_unique<LevelledOpponent>(game, looks_ahead, level, std::move(chooser));
 }
 
-std::unique_ptr<Opponent<AnyGame>> book_opponent(std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other) {
-    return std::make_unique<BookOpponent>(std::move(book), std::move(other));
+std::unique_ptr<Opponent<AnyGame>> book_opponent(const AnyGame& game, std::vector<BookLine> book,
+                                                 std::unique_ptr<Opponent<AnyGame>> other) {
+    return std::make_unique<BookOpponent>(game, std::move(book), std::move(other));
 }
 
 }  // namespace arvek::detail

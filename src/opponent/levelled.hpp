@@ -14,6 +14,7 @@ namespace arvek::detail {
 
 std::unique_ptr<Opponent<AnyGame>> levelled_opponent(const AnyGame& game, bool looks_ahead, const LevelSettings& level,
                                                      std::unique_ptr<Chooser<AnyGame>> chooser);
-std::unique_ptr<Opponent<AnyGame>> book_opponent(std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other);
+std::unique_ptr<Opponent<AnyGame>> book_opponent(const AnyGame& game, std::vector<BookLine> book,
+                                                 std::unique_ptr<Opponent<AnyGame>> other);
 
 }  // namespace arvek::detail

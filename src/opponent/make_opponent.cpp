@@ -40,12 +40,24 @@ Options options_of(const OpponentSpec& spec, const ChooserInfo& info) {
     return options;
 }
 
+LevelTable level_table_of(const ChooserInfo& info) {
+    if (info.plays_out) return LevelTable::Playouts;
+    if (!info.looks_ahead) return LevelTable::Other;
+    return info.weighs_chance ? LevelTable::Luck : LevelTable::Search;
+}
+
 /// Throws InputError at its place for what the profile says and its chooser cannot use.
 void check_profile(const Profile& profile, const AnyGame& game, const ChooserInfo& info) {
     if (!info.has_levels && profile.level != highest_level)
         fail_in_profile(profile, profile.level_place, info.name + " has no levels", "no level");
-    if (!info.looks_ahead && (profile.depth || profile.nodes || profile.seconds))
+    if (!info.looks_ahead && (profile.depth || profile.nodes || profile.playouts || profile.seconds))
         fail_in_profile(profile, profile.limits_place, info.name + " does not look ahead", "no limits");
+    if (info.plays_out && profile.depth)
+        fail_in_profile(profile, profile.limits_place, info.name + " plays out, so a depth means nothing to it",
+                        "playouts, nodes or seconds");
+    if (!info.plays_out && profile.playouts)
+        fail_in_profile(profile, profile.limits_place, info.name + " does not play out, so playouts mean nothing to it",
+                        "depth, nodes or seconds");
     if (!info.looks_ahead && !profile.evaluation.empty())
         fail_in_profile(profile, profile.evaluation.front().name.place,
                         info.name + " does not look ahead, so it evaluates nothing", "no [evaluation]");
@@ -65,6 +77,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         (void)read_opponent(name, choosers.infos());  // says so
         return nullptr;
     }
+    info = &choosers.resolved(game, *info);
     if (profile != nullptr) check_profile(*profile, game, *info);
     const int level_number = level_of(spec);
     check_level(level_number);
@@ -75,10 +88,17 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
                          "'" + spec.name + "' does not look ahead, so depth, nodes and time mean nothing to it",
                          "one that looks ahead, such as standard");
 
-    LevelSettings level = profile != nullptr ? level_settings(*profile, level_number, info->looks_ahead)
-                                             : level_settings(level_number, info->looks_ahead);
-    if (spec.depth || spec.nodes) {
-        level.limits = {.depth = spec.depth, .nodes = spec.nodes, .seconds = spec.seconds};
+    if (spec.depth && info->plays_out)
+        throw InputError("opponent", "'" + info->name + "' plays out, so a depth means nothing to it",
+                         "a limit of playouts, nodes or time");
+    if (spec.playouts && !info->plays_out)
+        throw InputError("opponent", "'" + info->name + "' does not play out, so playouts mean nothing to it",
+                         "a limit of depth, nodes or time, or an opponent such as montecarlo");
+    const LevelTable table = level_table_of(*info);
+    LevelSettings level = profile != nullptr ? level_settings(*profile, level_number, table)
+                                             : level_settings(level_number, table);
+    if (spec.depth || spec.nodes || spec.playouts) {
+        level.limits = {.depth = spec.depth, .nodes = spec.nodes, .playouts = spec.playouts, .seconds = spec.seconds};
     } else if (spec.seconds) {
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);
@@ -90,11 +110,11 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
 
     ChooserSetup setup{options_of(spec, *info), level_number, profile};
     auto opponent =
-        detail::levelled_opponent(game, info->looks_ahead, level, choosers.make(game, name, std::move(setup)));
+        detail::levelled_opponent(game, info->looks_ahead, level, choosers.make(game, info->name, std::move(setup)));
     if (profile == nullptr) return opponent;
     auto book = detail::book_of(game, *profile);
     if (book.empty() || level_number < profile->book_from_level) return opponent;
-    return detail::book_opponent(std::move(book), std::move(opponent));
+    return detail::book_opponent(game, std::move(book), std::move(opponent));
 }
 
 }  // namespace arvek

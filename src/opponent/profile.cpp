@@ -95,6 +95,8 @@ class ProfileReader {
             profile.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
         if (const DataNode* nodes = table.find("nodes"))
             profile.nodes = static_cast<std::uint64_t>(file_.integer(*nodes, "'nodes'", 1, 1'000'000'000'000));
+        if (const DataNode* playouts = table.find("playouts"))
+            profile.playouts = static_cast<std::uint64_t>(file_.integer(*playouts, "'playouts'", 1, 1'000'000'000'000));
         if (const DataNode* seconds = table.find("seconds"))
             profile.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
     }
@@ -129,7 +131,7 @@ class ProfileReader {
             for (const DataNode& name : list->items)
                 profile.options.push_back({placed(name, "a technique"), on, name.place});
         }
-        static const std::vector<std::string> own{"algorithm", "depth", "nodes",  "seconds",
+        static const std::vector<std::string> own{"algorithm", "depth", "nodes", "playouts", "seconds",
                                                   "margins",   "with",  "without"};
         for (const auto& [key, place, value] : search->entries)
             if (std::find(own.begin(), own.end(), key) == own.end()) add_option(profile, key, place, value);
@@ -145,7 +147,7 @@ class ProfileReader {
             if (key == std::string_view("options")) {
                 for (const auto& [name, place, value] : table->entries) add_option(profile, name, place, value);
             } else {
-                file_.allow_only(*table, {"depth", "nodes", "seconds"});
+                file_.allow_only(*table, {"depth", "nodes", "playouts", "seconds"});
                 read_limits(*table, profile);
                 profile.limits_place = table->place;
             }
@@ -327,10 +329,13 @@ class ProfileReader {
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
                 std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses"};
                 if (chosen_ == by_search || limits_in_levels(chosen_))
-                    keys.insert(keys.begin(), {"depth", "nodes", "seconds"});
+                    keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds"});
                 file_.allow_only(value, keys);
                 if (const DataNode* depth = value.find("depth"))
                     level.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
+                if (const DataNode* playouts = value.find("playouts"))
+                    level.playouts =
+                        static_cast<std::uint64_t>(file_.integer(*playouts, "'playouts'", 1, 1'000'000'000'000));
                 if (const DataNode* nodes = value.find("nodes"))
                     level.nodes = static_cast<std::uint64_t>(file_.integer(*nodes, "'nodes'", 1, 1'000'000'000'000));
                 if (const DataNode* seconds = value.find("seconds"))
@@ -435,12 +440,14 @@ std::string opponent_title(const OpponentSpec& spec) {
     return level == highest_level ? spec.profile->name : spec.profile->name + ", level " + std::to_string(level);
 }
 
-LevelSettings level_settings(const Profile& profile, int level, bool looks_ahead) {
-    LevelSettings settings = level_settings(level, looks_ahead);
-    if (profile.depth || profile.nodes || profile.seconds) {
+LevelSettings level_settings(const Profile& profile, int level, LevelTable table) {
+    LevelSettings settings = level_settings(level, table);
+    if (profile.depth || profile.nodes || profile.playouts || profile.seconds) {
         if (level == highest_level) settings.limits = {};
         if (profile.depth)
             settings.limits.depth = std::min(settings.limits.depth.value_or(*profile.depth), *profile.depth);
+        if (profile.playouts)
+            settings.limits.playouts = std::min(settings.limits.playouts.value_or(*profile.playouts), *profile.playouts);
         if (profile.nodes)
             settings.limits.nodes = std::min(settings.limits.nodes.value_or(*profile.nodes), *profile.nodes);
         settings.limits.seconds = profile.seconds;
@@ -449,6 +456,7 @@ LevelSettings level_settings(const Profile& profile, int level, bool looks_ahead
     const LevelText& text = profile.levels[static_cast<std::size_t>(level - lowest_level)];
     if (text.depth) settings.limits.depth = text.depth;
     if (text.nodes) settings.limits.nodes = text.nodes;
+    if (text.playouts) settings.limits.playouts = text.playouts;
     if (text.seconds) settings.limits.seconds = text.seconds;
     settings.overlooks = text.overlooks.value_or(settings.overlooks);
     settings.noise = text.noise.value_or(settings.noise);

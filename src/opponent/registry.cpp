@@ -4,6 +4,7 @@
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/search/monte_carlo.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
 #include "choosers.hpp"
@@ -23,6 +24,10 @@ OptionInfo evaluator_option() {
             "what says how good a position is; game: the game's own evaluation"};
 }
 
+OptionInfo memory_option(const char* what) {
+    return {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), std::string("MiB for the ") + what};
+}
+
 OptionInfo repetition_option() {
     return {"avoid_repetition", true, 0, 0, "whether a draw by repetition counts as a little less than even"};
 }
@@ -30,7 +35,7 @@ OptionInfo repetition_option() {
 std::vector<OptionInfo> options_of_standard() {
     std::vector<OptionInfo> options{
         {"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
-        {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
+        memory_option("table"),
         {"keep_table", false, 0, 0, "whether a decision may use what earlier ones left in the table"},
         evaluator_option(),
         repetition_option()};
@@ -40,12 +45,23 @@ std::vector<OptionInfo> options_of_standard() {
     return options;
 }
 
+bool has_listed_luck(const AnyGame& game) { return !has_chance(game) || lists_events(game); }
+
+/// What "standard" is in a game; measured, see docs/monte_carlo.md.
+std::string usual_search(const AnyGame& game) {
+    if (has_views(game) || !has_listed_luck(game)) return "montecarlo";
+    const int players = players_of(game);
+    if (players == 2) return has_chance(game) ? "expectation" : "standard";
+    return "montecarlo";
+}
+
 ChooserInfo search_info(std::string name, std::string about, std::vector<OptionInfo> options) {
     ChooserInfo info;
     info.name = std::move(name);
     info.about = std::move(about);
     info.looks_ahead = true;
     info.weighs_chance = false;
+    info.sees_all = true;
     info.least_players = info.most_players = 2;
     info.options = std::move(options);
     return info;
@@ -69,11 +85,34 @@ std::vector<ChooserInfo> all_built_in() {
         search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
     infos.push_back(
         search_info("expectation", "looks ahead through chance: events count by their probability",
-                    {{"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), "MiB for the table"},
-                     evaluator_option()}));
+                    {memory_option("table"), evaluator_option()}));
     infos.back().weighs_chance = true;
     infos.back().needs = {Ability::Chance};
-    infos.push_back(search_info("standard", "the search to take for play", options_of_standard()));
+    for (const bool pessimist : {false, true}) {
+        infos.push_back(search_info(pessimist ? "pessimist" : "maxn",
+                                    pessimist ? "looks ahead as if all others were against it"
+                                              : "looks ahead, each player for itself",
+                                    {memory_option("table"), evaluator_option()}));
+        infos.back().weighs_chance = true;
+        infos.back().least_players = 1;
+        infos.back().most_players = max_players;
+        infos.back().needs = {Ability::Players};
+    }
+    infos.push_back(search_info(
+        "montecarlo", "plays out at random, and grows a tree where that goes well",
+        {{"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
+         {"memory", std::int64_t{64}, 1, static_cast<double>(most_tree_mebibytes), "MiB for the tree"},
+         {"keep_tree", false, 0, 0, "whether a decision goes on with what the last one found"},
+         {"exploration", 0.7, 0.01, 10, "how much it looks around, in shares of the result's range"},
+         {"leaves", std::string("auto"), 0, 0, "what a leaf counts: auto, playouts or evaluation"},
+         evaluator_option()}));
+    ChooserInfo& monte_carlo = infos.back();
+    monte_carlo.plays_out = monte_carlo.weighs_chance = true;
+    monte_carlo.sees_all = false;
+    monte_carlo.least_players = 1;
+    monte_carlo.most_players = max_players;
+    infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
+    infos.back().becomes = usual_search;
     return infos;
 }
 
@@ -100,7 +139,15 @@ void ChooserSet::add(ChooserInfo info, Make make) {
     makes_.push_back(std::move(make));
 }
 
+const ChooserInfo& ChooserSet::resolved(const AnyGame& game, const ChooserInfo& info) const {
+    if (info.becomes == nullptr) return info;
+    const ChooserInfo* other = find_chooser(infos_, info.becomes(game));
+    return other != nullptr ? *other : info;
+}
+
 std::string ChooserSet::why_not(const AnyGame& game, const ChooserInfo& info) {
+    if (info.sees_all && has_views(game))
+        return "'" + info.name + "' sees the whole position, and players of this game do not";
     if (!info.weighs_chance && has_chance(game))
         return "'" + info.name + "' does not weigh chance, and this is a game of chance";
     const int players = players_of(game);
@@ -124,6 +171,7 @@ std::unique_ptr<Chooser<AnyGame>> ChooserSet::make(const AnyGame& game, std::str
         for (const ChooserInfo& each : infos_) names.push_back(each.name);
         throw InputError("opponent", "there is no opponent '" + std::string(name) + "'", any_of_text(names));
     }
+    info = &resolved(game, *info);
     if (const std::string why = why_not(game, *info); !why.empty())
         throw InputError("opponent", why, "an opponent that can play it, such as ruled or random");
     setup.options = complete_options(info->options, setup.options, info->name);
@@ -151,6 +199,21 @@ StandardOptions standard_options(const Options& options) {
     own.threads = static_cast<int>(options.integer("threads"));
     own.table_mebibytes = static_cast<std::size_t>(options.integer("memory"));
     own.keep_table = options.boolean("keep_table");
+    return own;
+}
+
+MonteCarloOptions monte_carlo_options(const Options& options) {
+    MonteCarloOptions own;
+    own.threads = static_cast<int>(options.integer("threads"));
+    own.memory_mebibytes = static_cast<std::size_t>(options.integer("memory"));
+    own.keep_tree = options.boolean("keep_tree");
+    own.exploration = options.number("exploration");
+    const std::string& leaves = options.string("leaves");
+    if (leaves != "auto" && leaves != "playouts" && leaves != "evaluation")
+        throw InputError("option leaves", "'" + leaves + "' is not known", "auto, playouts or evaluation");
+    own.leaf = leaves == "playouts"     ? LeafValue::PlayOut
+               : leaves == "evaluation" ? LeafValue::Evaluation
+                                        : LeafValue::Automatic;
     return own;
 }
 

@@ -54,13 +54,19 @@ void put_score(Json& json, Score score, double per_point) {
 }
 
 /// `per_point`: as in a Decision.
-Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0) {
+Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0,
+             bool has_visits = false) {
     Json json{{"move", entry.move},
               {"score", nullptr},
               {"kind", name_of(entry.kind)},
               {"line", entry.line},
               {"reasons", entry.reasons}};
     if (has_worths) json["worth"] = entry.worth;
+    if (has_visits) {
+        json["visits"] = entry.visits;
+        json["mean"] = entry.mean;
+        json["interval"] = {entry.low, entry.high};
+    }
     if (has_scores) {
         put_score(json, entry.score, per_point);
         if (entry.score.is_proven()) {
@@ -75,7 +81,8 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, 
 Json json_of(const DecisionReport& report) {
     Json ranked = Json::array();
     for (const MoveReport& entry : report.ranked)
-        ranked.push_back(json_of(entry, report.has_scores, report.has_worths, report.scores_per_point));
+        ranked.push_back(json_of(entry, report.has_scores, report.has_worths, report.scores_per_point,
+                                 report.has_visits));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
         rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
@@ -96,7 +103,9 @@ Json json_of(const DecisionReport& report) {
                                        : Json(best.number() - played.number());
     }
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
+    if (!report.searched_by.empty()) json["searched_by"] = report.searched_by;
     json["stats"] = json_of(report.stats);
+    if (report.has_visits) json["stats"]["playouts"] = report.stats.playouts;
     if (report.stats.hint_nodes > 0)
         json["hint"] = {{"nodes_with", report.stats.hint_nodes}, {"nodes_without", report.stats.no_hint_nodes}};
     return json;
@@ -301,7 +310,8 @@ std::string count_as_json(const Subject& subject, const CountReport& report) {
 
 std::string match_as_json(const Subject& subject, const MatchReport& report) {
     const MatchResult& result = report.result;
-    const Interval interval = result.interval();
+    const bool several = result.players > 2;
+    const Interval interval = several ? result.payoff_interval() : result.interval();
     Json json = json_of(subject);
     json.update(Json{{"a", report.a},
                      {"b", report.b},
@@ -316,7 +326,7 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"faults_b", result.faults_b},
                      {"broken", result.broken},
                      {"wins_of_first", result.wins_of_first},
-                     {"score_a", result.score_a()},
+                     {"score_a", several ? result.mean_payoff_a() : result.score_a()},
                      {"interval", {interval.low, interval.high}},
                      {"seconds_per_move_a", result.seconds_per_move_a()},
                      {"seconds_per_move_b", result.seconds_per_move_b()},
@@ -324,6 +334,24 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"different_games", result.different_games()},
                      {"chosen_a", result.chosen_a},
                      {"chosen_b", result.chosen_b}});
+    if (several) {
+        const Interval share = result.interval();
+        json["share_a"] = result.score_a();
+        json["share_interval"] = {share.low, share.high};
+    }
+    if (result.players == 1) {
+        const Interval difference = result.difference_interval();
+        for (const bool of_a : {true, false}) {
+            const ScoreSummary summary = result.summary(of_a);
+            const std::string side = of_a ? "_a" : "_b";
+            json["mean" + side] = summary.mean;
+            json["best" + side] = summary.best;
+            json["worst" + side] = summary.worst;
+            json["payoffs" + side] = of_a ? result.payoffs_a : result.payoffs_b;
+        }
+        json["difference"] = result.mean_difference();
+        json["interval"] = {difference.low, difference.high};
+    }
     if (!result.first_fault.empty()) json["first_fault"] = result.first_fault;
     if (report.until_sure)
         json["better"] = result.verdict > 0 ? Json("a") : result.verdict < 0 ? Json("b") : Json(nullptr);
@@ -332,6 +360,7 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
         for (const GameRecord& record : report.records)
             records.push_back({{"first", record.first},
                                {"second", record.second},
+                               {"seats", record.seats},
                                {"moves", record.moves},
                                {"result", record.result},
                                {"ended_by", name_of(record.counted.ended_by)}});

@@ -85,6 +85,14 @@ std::vector<std::string> Session::player_names() const {
 }
 
 std::string Session::position_text() const { return plain_line(game_.kit.game.position_text(position())); }
+std::string Session::drawing_for(Player player) const {
+    const AnyGame& game = game_.kit.game;
+    if (!has_views(game)) return drawing();
+    if (!offers(game, Ability::ViewText)) return "  (the game has no text for what one side sees)\n";
+    std::string text = plain_lines(game.view_text(game.view(position(), player)));
+    if (text.empty() || text.back() != '\n') text += '\n';
+    return text;
+}
 std::string Session::drawing() const { return plain_lines(drawing_of(game_.kit.game, position())); }
 Player Session::player_to_move() const { return game_.kit.game.player_to_move(position()); }
 bool Session::chance_is_next() const { return !ending() && arvek::chance_is_next(game_.kit.game, position()); }
@@ -123,10 +131,30 @@ void Session::play_move(const AnyMove& move) {
     tell_seats_of_the_end();
 }
 
-std::optional<std::string> Session::let_chance_act(Random& random) {
+/// Whether the player could tell the event from every other that might have happened.
+bool Session::is_seen(const AnyMove& event, Player viewer) const {
+    const AnyGame& game = game_.kit.game;
+    if (!has_views(game)) return true;
+    AnyPosition after = position();
+    game.play(after, event);
+    const AnyView seen = game.view(after, viewer);
+    MoveList<Event<AnyMove>> events;
+    list_events(game, position(), events);
+    if (events.empty()) return false;
+    return std::all_of(events.begin(), events.end(), [&](const auto& other) {
+        if (other.move == event) return true;
+        AnyPosition instead = position();
+        game.play(instead, other.move);
+        return !(game.view(instead, viewer) == seen);
+    });
+}
+
+std::optional<std::string> Session::let_chance_act(Random& random, std::span<const Player> viewers) {
     if (!chance_is_next()) return std::nullopt;
     const AnyMove event = drawn_event(game_.kit.game, position(), random);
-    std::string text = plain_line(game_.kit.game.move_text(position(), event));
+    const bool seen =
+        std::all_of(viewers.begin(), viewers.end(), [&](Player viewer) { return is_seen(event, viewer); });
+    std::string text = seen ? plain_line(game_.kit.game.move_text(position(), event)) : "";
     play_move(event);
     return text;
 }
@@ -135,12 +163,14 @@ bool Session::take_back() {
     if (moves_.empty()) return false;
     positions_.pop_back();
     moves_.pop_back();
+    seen_so_far_.forget();
     return true;
 }
 
 void Session::restart() {
     positions_.resize(1);
     moves_.clear();
+    seen_so_far_.forget();
     end_was_told_ = false;
     for (const auto& seat : seats_) {
         if (!seat || !seat->follow || seat->follow->level() == level_of(seat->spec)) continue;
@@ -196,8 +226,8 @@ bool Session::awaits_answer() const {
 Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop) {
     if (!awaits_answer()) throw InputError("seat", "no opponent is to move", "a position where one is");
     Seat& seat = *seats_[index_of(player_to_move())];
-    const std::span<const AnyPosition> earlier(positions_.data(), positions_.size() - 1);
-    auto decision = seat.opponent->decide(position(), seed, earlier, stop);
+    const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
+    auto decision = seat.opponent->decide(seen.back(), seed, seen.first(seen.size() - 1), stop);
     if (!arvek::legal_moves(game_.kit.game, position()).contains(decision.move))
         throw InputError("opponent", opponent_title(seat.spec) + " chose a move that is not legal", "a legal one");
     return decision;
@@ -239,13 +269,14 @@ Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const Oppone
 Decision<AnyMove> Session::decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                                   StopToken stop, SearchedTree<AnyMove>* tree) {
     Opponent<AnyGame>& opponent = kept_opponent(spec, means);
-    const std::span<const AnyPosition> earlier(positions_.data(), positions_.size() - 1);
+    (void)moves_to_choose_from(game_.kit.game, position());  // says so where nothing is to decide
+    const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
     opponent.watch(tree);
     struct EndWatching {
         ~EndWatching() { opponent.watch(nullptr); }
         Opponent<AnyGame>& opponent;
     } const end{opponent};
-    return opponent.decide(position(), seed, earlier, stop);
+    return opponent.decide(seen.back(), seed, seen.first(seen.size() - 1), stop);
 }
 
 DecisionReport Session::report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const {
@@ -253,23 +284,28 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     DecisionReport report;
     report.opponent = plain_line(spec.name);
     report.title = plain_line(opponent_title(spec));
+    if (!decision.searched_by.empty() && decision.searched_by != spec.name && !spec.profile)
+        report.title += " (" + decision.searched_by + ")";
     report.level = level_of(spec);
     const ChooserInfo* info =
         find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
     report.has_levels = info == nullptr || info->has_levels;
     report.position = position_text();
-    report.drawing = drawing();
+    report.drawing = drawing_for(player_to_move());
     report.to_move = player_name(player_to_move());
     report.move = plain_line(game.move_text(position(), decision.move));
     for (const auto& entry : decision.ranked)
         report.ranked.push_back({plain_line(game.move_text(position(), entry.move)), entry.score, entry.kind,
-                                 line_texts(game, position(), entry.line), plain(entry.reasons), entry.worth});
+                                 line_texts(game, position(), entry.line), plain(entry.reasons), entry.worth,
+                                 entry.visits, entry.mean, entry.low, entry.high});
     report.rank = decision.rank;
     report.has_worths = decision.has_worths;
     report.chosen_by = plain_line(decision.chosen_by);
     report.stats = decision.stats;
     report.has_scores = decision.has_scores;
     report.scores_per_point = decision.scores_per_point;
+    report.has_visits = decision.has_visits;
+    report.searched_by = decision.searched_by;
     for (const RuleReport& rule : decision.rules)
         report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why)});
     for (const AnyMove& move : decision.overlooked)
@@ -350,7 +386,6 @@ MatchStart<AnyGame> Session::start_with(const std::vector<std::vector<std::strin
 void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                           const std::vector<std::vector<std::string>>& openings) const {
     check_match_options(options);
-    require_game_for_two(game_.kit.game, "match");
     if (ending()) throw InputError("position", "the game is over, so there is nothing to play");
     for (const OpponentSpec* spec : {&a, &b}) check_opponent(*spec);
     (void)start_with(openings);
@@ -371,7 +406,10 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
     return play_any_match(game, make(a), make(b), options, start, [&](const PlayedGame<AnyGame>& played) {
         if (!seen) return;
         GameRecord record;
-        const bool a_first = played.player_a == Player::First;
+        const bool a_first = played.result.a_first;
+        for (std::size_t seat = 0; seat < names.size(); ++seat)
+            record.seats.push_back(plain_line(opponent_text(
+                (names.size() == 1 ? a_first : seat == index_of(played.player_a)) ? a : b)));
         record.first = plain_line(opponent_text(a_first ? a : b));
         record.second = plain_line(opponent_text(a_first ? b : a));
         const GameResult& result = played.result;

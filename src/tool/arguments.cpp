@@ -46,6 +46,8 @@ void add_limits(CLI::App* verb, Arguments& arguments) {
     verb->add_option("--depth", arguments.depth, "how many plies to look ahead; a range such as 0..6 compares them")
         ->option_text("N");
     verb->add_option("--nodes", arguments.nodes, "look at so many positions at the most")->option_text("N");
+    verb->add_option("--playouts", arguments.playouts, "play out so often at the most, where playouts decide")
+        ->option_text("N");
     verb->add_option("--time", arguments.time, "think for so long at the most")->option_text("SECONDS");
 }
 
@@ -129,7 +131,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
         ->add_option("--algorithm", arguments.algorithm,
-                     "what looks ahead, such as alphabeta, standard or, with dice, expectation; a list with commas "
+                     "what looks ahead, such as standard, alphabeta, montecarlo or, with dice, expectation; a list with commas "
                      "compares them")
         ->option_text("NAME[,NAME]");
     add_limits(decide, arguments);

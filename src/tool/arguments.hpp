@@ -28,6 +28,7 @@ struct Arguments {
     std::optional<std::string> level;
     std::optional<std::string> depth;
     std::optional<std::string> nodes;
+    std::optional<std::string> playouts;
     std::optional<std::string> time;
     std::vector<std::string> without;
     std::vector<std::string> with;

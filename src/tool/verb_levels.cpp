@@ -92,8 +92,8 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
                 progress.show(++done, plain_line(opponent_title(a) + " against " + opponent_title(b)));
             });
             report.complete = !InterruptGuard::interrupted();
-            if (result.games == 0) continue;
-            scores.push_back({pairing.a, pairing.b, result.points_a(), result.games});
+            if (result.comparisons() == 0) continue;
+            scores.push_back({pairing.a, pairing.b, result.points_a(), result.comparisons()});
             players = std::max(players, pairing.a + 1);
             LevelRow& row = report.rows[pairing.a - 1];
             (pairing.b == 0               ? row.against_random

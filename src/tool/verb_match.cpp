@@ -79,6 +79,7 @@ MatchIdentity identity_of(const Session& session, const MatchReport& report, con
     identity.game = subject.game;
     for (const Setting& setting : subject.settings) identity.settings.emplace_back(setting.name, setting.value);
     identity.position = subject.position;
+    identity.players = session.players();
     identity.a = report.a;
     identity.b = report.b;
     identity.seed = report.seed;
@@ -162,6 +163,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     {
         ProgressBar progress(console, options.games);
         MatchResult so_far;
+        so_far.players = session.players();
         for (const GameResult& result : played) so_far.add(result);
         report.result = session.match(a, b, options, openings.moves, [&](const GameRecord& record) {
             if (arguments.records) report.records.push_back(record);

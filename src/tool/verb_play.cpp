@@ -35,10 +35,11 @@ const char* const help_text =
 /// A person's game against an opponent, in words.
 class PersonsGame {
    public:
-    PersonsGame(Session session, const OpponentSpec& opponent, Player person, Pace pace, std::uint64_t seed,
-                Console console, std::ostream& out)
+    /// `persons`: the seats that people have; the rest are the opponent's.
+    PersonsGame(Session session, const OpponentSpec& opponent, std::vector<Player> persons, Pace pace,
+                std::uint64_t seed, Console console, std::ostream& out)
         : session_(std::move(session)),
-          person_(person),
+          persons_(std::move(persons)),
           pace_(pace),
           seed_(seed),
           pace_random_(derived_seed(seed, 0)),
@@ -47,15 +48,15 @@ class PersonsGame {
           paint_(console.colour),
           names_(session_.player_names()),
           subject_(session_.subject()) {
-        session_.take_seat(rival(), opponent, means_);
+        for (const Player seat : opponents()) session_.take_seat(seat, opponent, means_);
+        last_shown_to_ = persons_.empty() ? Player::First : persons_.front();
     }
 
     void run() {
         const auto reader = make_line_reader(console_, out_);
         const std::string settings = settings_text(session_.game().settings);
         out_ << paint_.strong(session_.game().name) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
-             << "You are " << side_text(person_) << "; " << side_text(rival()) << " is " << title()
-             << ". 'help' lists the commands.\n\n";
+             << seats_text() << " 'help' lists the commands.\n\n";
         guarded([&] {
             let_chance_act();
             show_board();
@@ -70,6 +71,7 @@ class PersonsGame {
                 answer();
                 continue;
             }
+            if (!pass_the_screen(*reader)) return;
             const auto line = reader->next(prompt());
             if (!line) {
                 out_ << "The game is left as it is.\n";
@@ -83,8 +85,10 @@ class PersonsGame {
     }
 
     PlayReport report() const {
-        const OpponentSpec* seated = session_.seated(rival());
-        return {lower_case(names_[index_of(person_)]),
+        const OpponentSpec* seated = someone();
+        std::string sides;
+        for (const Player person : persons_) sides += (sides.empty() ? "" : ",") + lower_case(names_[index_of(person)]);
+        return {sides,
                 seated != nullptr ? opponent_text(*seated) : "",
                 seed_,
                 session_.moves_played(),
@@ -94,21 +98,76 @@ class PersonsGame {
     const Subject& subject() const { return subject_; }
 
    private:
-    Player rival() const { return rival_of(person_); }
+    bool is_person(Player player) const {
+        return std::find(persons_.begin(), persons_.end(), player) != persons_.end();
+    }
+    /// The seats that are the opponent's.
+    std::vector<Player> opponents() const {
+        std::vector<Player> seats;
+        for (std::size_t i = 0; i < names_.size(); ++i)
+            if (!is_person(static_cast<Player>(i))) seats.push_back(static_cast<Player>(i));
+        return seats;
+    }
+    /// The opponent that sits on the first of them; null where none does.
+    const OpponentSpec* someone() const {
+        for (const Player seat : opponents())
+            if (const OpponentSpec* seated = session_.seated(seat)) return seated;
+        return nullptr;
+    }
+    std::string sides_text(const std::vector<Player>& seats) const {
+        std::string text;
+        for (std::size_t i = 0; i < seats.size(); ++i)
+            text += (i == 0 ? "" : i + 1 == seats.size() ? " and " : ", ") + side_text(seats[i]);
+        return text;
+    }
+    std::string seats_text() const {
+        const auto others = opponents();
+        std::string text = (persons_.size() > 1 ? "You play " : "You are ") + sides_text(persons_);
+        if (others.empty()) return text + ".";
+        return text + "; " + sides_text(others) + (others.size() > 1 ? " are " : " is ") + title() + ".";
+    }
+    bool hides() const { return has_views(session_.game().kit.game); }
+    /// Who looks at the screen: the person to move, or the one who looked last.
+    Player viewer() const {
+        if (!over() && !session_.chance_is_next() && is_person(session_.player_to_move()))
+            return session_.player_to_move();
+        return last_shown_to_;
+    }
+    std::string view_of_the_board() const {
+        if (over()) return session_.drawing();
+        return session_.drawing_for(viewer());
+    }
+
+    /// Where hands are hidden and another person is to move than the one who saw the screen last: waits until it has
+    /// changed hands. False when the input ends.
+    template <class Reader>
+    bool pass_the_screen(Reader& reader) {
+        if (!hides() || over() || persons_.size() < 2 || !is_person(session_.player_to_move()) ||
+            session_.player_to_move() == last_shown_to_)
+            return true;
+        const Player next = session_.player_to_move();
+        out_ << std::string(console_.line_editing ? 60 : 0, '\n') << "Pass the screen to " << side_text(next)
+             << ", who then presses Enter.\n";
+        if (!reader.next("")) {
+            out_ << "The game is left as it is.\n";
+            return false;
+        }
+        last_shown_to_ = next;
+        show_board();
+        return true;
+    }
     bool over() const { return session_.ending().has_value(); }
     std::string side_text(Player player) const { return paint_.of_player(names_[index_of(player)], player); }
     std::string title() const {
-        const OpponentSpec* seated = session_.seated(rival());
+        const OpponentSpec* seated = someone();
         return seated != nullptr ? plain_line(opponent_title(*seated)) : "nobody";
     }
     std::string prompt() const {
-        bool ended = false;
         try {
-            ended = over();
-        } catch (const std::exception&) {
-            ended = false;  // said where it happened
+            return (over() ? "over" : lower_case(names_[index_of(viewer())])) + "> ";
+        } catch (const std::exception&) {  // said where it happened
+            return lower_case(names_[index_of(last_shown_to_)]) + "> ";
         }
-        return (ended ? "over" : lower_case(names_[index_of(person_)])) + "> ";
     }
 
     /// Whatever goes wrong in a game of one's own is said in a line, and the game goes on.
@@ -125,7 +184,9 @@ class PersonsGame {
     void say(const std::string& message) { out_ << "  " << message_line(message) << "\n"; }
 
     void show_board() {
-        out_ << paint_.board(session_.drawing(), names_);
+        // A hand is for the eyes of whoever is to move, after the screen was passed.
+        const bool waits = hides() && !over() && persons_.size() > 1 && viewer() != last_shown_to_;
+        if (!waits) out_ << paint_.board(view_of_the_board(), names_);
         if (const auto ending = session_.ending())
             out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
     }
@@ -169,14 +230,14 @@ class PersonsGame {
         gave_up_ = others.size() == 1 && others.front().name == "random";
         for (const OpponentSpec& other : others) {
             try {
-                session_.take_seat(rival(), other, means_);
+                for (const Player seat : opponents()) session_.take_seat(seat, other, means_);
                 out_ << "  " << title() << " plays on in its place.\n";
                 return;
             } catch (const std::exception&) {
                 continue;
             }
         }
-        session_.leave_seat(rival());
+        for (const Player seat : opponents()) session_.leave_seat(seat);
         say("nobody can play on; 'back' takes moves back, 'opponent NAME' seats another");
     }
 
@@ -186,8 +247,9 @@ class PersonsGame {
     void let_chance_act() {
         for (;;) {
             Random chance(derived_seed(decision_seed(), 1));
-            const auto event = session_.let_chance_act(chance);
+            const auto event = session_.let_chance_act(chance, persons_);
             if (!event) return;
+            if (event->empty()) continue;  // not for the eyes of all
             out_ << "  chance: " << paint_.strong(*event) << "\n";
         }
     }
@@ -230,16 +292,25 @@ class PersonsGame {
         } else if (command == "restart") {
             restart();
         } else if (command == "side") {
-            const OpponentSpec seated =
-                session_.seated(rival()) != nullptr ? *session_.seated(rival()) : read_opponent("random");
-            session_.take_seat(person_, seated, means_);
-            session_.leave_seat(rival());
-            person_ = rival();
-            out_ << "You are " << side_text(person_) << " now.\n";
+            change_sides();
         } else {
             return false;
         }
         return true;
+    }
+
+    /// Every person takes the next seat.
+    void change_sides() {
+        const auto others = opponents();
+        if (others.empty()) throw InputError("", "people have every seat", "an opponent on one of them");
+        const OpponentSpec seated = someone() != nullptr ? *someone() : read_opponent("random");
+        for (const Player person : persons_) session_.take_seat(person, seated, means_);
+        for (Player& person : persons_) person = static_cast<Player>((index_of(person) + 1) % names_.size());
+        for (const Player person : persons_) session_.leave_seat(person);
+        for (const Player seat : opponents())
+            if (session_.seated(seat) == nullptr) session_.take_seat(seat, seated, means_);
+        last_shown_to_ = persons_.front();
+        out_ << "You are " << sides_text(persons_) << " now.\n";
     }
 
     void play(const std::string& move) {
@@ -287,6 +358,8 @@ class PersonsGame {
 
     void why() {
         if (!last_answer_) throw InputError("", "the opponent has not moved yet", "'why' after its first move");
+        if (hides() && !over())
+            throw InputError("", "it would show what the opponent has in hand", "'why' when the game is over");
         out_ << last_answer_->to_move << " played " << paint_.strong(last_answer_->move) << " at "
              << last_answer_->position << "\n"
              << explanation_text(*last_answer_, moves_explained, paint_);
@@ -311,7 +384,8 @@ class PersonsGame {
     }
 
     void change_opponent(const std::string& command, const std::string& argument) {
-        const OpponentSpec* seated = session_.seated(rival());
+        if (opponents().empty()) throw InputError("", "people have every seat", "an opponent on one of them");
+        const OpponentSpec* seated = someone();
         OpponentSpec changed;
         if (command == "level") {
             const int level = static_cast<int>(integer_value("level", argument, lowest_level, highest_level));
@@ -322,15 +396,16 @@ class PersonsGame {
             changed = opponent_named(argument, session_);
         }
         const std::optional<OpponentSpec> old = seated != nullptr ? std::optional(*seated) : std::nullopt;
-        session_.take_seat(rival(), changed, means_);  // refused, the old one stays
+        for (const Player seat : opponents()) session_.take_seat(seat, changed, means_);  // refused, the old one stays
         before_ = old;
         gave_up_ = false;
-        out_ << side_text(rival()) << " is " << title() << " now.\n";
+        out_ << sides_text(opponents()) << (opponents().size() > 1 ? " are " : " is ") << title() << " now.\n";
     }
 
     Session session_;
     OpponentMeans means_{steady_seconds};
-    Player person_;
+    std::vector<Player> persons_;
+    Player last_shown_to_ = Player::First;  ///< the person who looked at the screen last
     Pace pace_;
     std::uint64_t seed_;
     Random pace_random_;
@@ -344,23 +419,31 @@ class PersonsGame {
     bool gave_up_ = false;                ///< whether random moves were tried in place of one that could not choose
 };
 
-Player side_of(const Arguments& arguments, const std::vector<std::string>& names) {
-    if (!arguments.as) return Player::First;
+/// The sides that people play, in the order of the seats.
+std::vector<Player> sides_of(const Arguments& arguments, const std::vector<std::string>& names) {
+    if (!arguments.as) return {Player::First};
     std::vector<std::string> known;
-    for (std::size_t i = 0; i < names.size(); ++i) {
-        known.push_back(lower_case(names[i]));
-        if (known.back() == lower_case(*arguments.as)) return static_cast<Player>(i);
+    for (const std::string& name : names) known.push_back(lower_case(name));
+    std::vector<Player> sides;
+    for (const std::string& text : comma_parts(*arguments.as)) {
+        const auto at = std::find(known.begin(), known.end(), lower_case(text));
+        if (at == known.end()) throw InputError("--as", "there is no side " + in_quotes(text), any_of_text(known));
+        const auto side = static_cast<Player>(at - known.begin());
+        if (std::find(sides.begin(), sides.end(), side) != sides.end())
+            throw InputError("--as", in_quotes(text) + " is named twice", "each side once");
+        sides.push_back(side);
     }
-    throw InputError("--as", "there is no side " + in_quotes(*arguments.as), any_of_text(known));
+    if (sides.empty()) throw InputError("--as", "no side is named", any_of_text(known));
+    std::sort(sides.begin(), sides.end());
+    return sides;
 }
 
 }  // namespace
 
 int run_play(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
-    require_game_for_two(session.game().kit.game, "play");
     const OpponentSpec opponent = opponent_of(arguments, session, usual_opponent(session) + "@4");
-    const Player person = side_of(arguments, session.player_names());
+    const std::vector<Player> persons = sides_of(arguments, session.player_names());
     Pace pace = console.line_editing ? unhurried_pace : Pace{};
     if (opponent.profile && console.line_editing && opponent.profile->pace.least_seconds > 0)
         pace = opponent.profile->pace;
@@ -372,7 +455,7 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
 
     const InterruptGuard guard(console.reads_standard_input);
     const bool json = arguments.format == "json";
-    PersonsGame game(std::move(session), opponent, person, pace, seed, console, json ? console.err : console.out);
+    PersonsGame game(std::move(session), opponent, persons, pace, seed, console, json ? console.err : console.out);
     game.run();
     if (json) console.out << play_as_json(game.subject(), game.report());
     return 0;

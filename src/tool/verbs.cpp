@@ -82,7 +82,7 @@ void require_going_on(const Session& session) {
 const ChooserInfo& chooser_of(const OpponentSpec& spec, const Session& session) {
     const auto infos = session.game().kit.choosers.infos();
     if (const ChooserInfo* info = find_chooser(infos, spec.profile ? spec.profile->chooser.name : spec.name))
-        return *info;
+        return session.game().kit.choosers.resolved(session.game().kit.game, *info);
     session.check_opponent(spec);  // says where
     throw InputError("opponent", "there is no such chooser");
 }
@@ -92,7 +92,8 @@ std::string those_that_look_ahead(const Session& session) {
     const GameKit& kit = session.game().kit;
     std::vector<std::string> names;
     for (const ChooserInfo& info : kit.choosers.infos())
-        if (info.looks_ahead && ChooserSet::why_not(kit.game, info).empty()) names.push_back(info.name);
+        if (info.looks_ahead && ChooserSet::why_not(kit.game, kit.choosers.resolved(kit.game, info)).empty())
+            names.push_back(info.name);
     return any_of_text(names);
 }
 
@@ -187,6 +188,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     if (arguments.depth) spec.depth = static_cast<int>(integer_value("--depth", *arguments.depth, 0, max_depth));
     if (arguments.nodes)
         spec.nodes = static_cast<std::uint64_t>(integer_value("--nodes", *arguments.nodes, 1, INT64_MAX));
+    if (arguments.playouts)
+        spec.playouts = static_cast<std::uint64_t>(integer_value("--playouts", *arguments.playouts, 1, INT64_MAX));
     if (arguments.time) spec.seconds = seconds_value("--time", *arguments.time, false);
     return spec;
 }
@@ -194,7 +197,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
 std::string usual_opponent(const Session& session) {
     const GameKit& kit = session.game().kit;
     const ChooserInfo* info = find_chooser(kit.choosers.infos(), "standard");
-    return info != nullptr && ChooserSet::why_not(kit.game, *info).empty() ? "standard" : "ruled";
+    const bool can_be_had = info != nullptr && ChooserSet::why_not(kit.game, kit.choosers.resolved(kit.game, *info)).empty();
+    return can_be_had ? "standard" : "ruled";
 }
 
 std::uint64_t seed_of(const Arguments& arguments, std::uint64_t otherwise) {

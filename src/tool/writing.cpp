@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <cmath>
 #include <map>
 
 #include "arvek/game/utf8.hpp"
@@ -30,6 +31,9 @@ std::string heading(const Subject& subject, const Paint& paint) {
 }
 
 std::string counters_text(const DecisionStats& stats) {
+    if (stats.playouts > 0)
+        return fmt::format("{} playouts, {} nodes; depth of the tree {}; {}; stopped by {}", grouped(stats.playouts),
+                           grouped(stats.nodes), stats.depth, duration_text(stats.seconds), name_of(stats.stopped_by));
     return fmt::format("{} nodes, {} leaves, {} cutoffs; depth {}; {}; stopped by {}", grouped(stats.nodes),
                        grouped(stats.leaves), grouped(stats.cutoffs), stats.depth, duration_text(stats.seconds),
                        name_of(stats.stopped_by));
@@ -201,7 +205,19 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
         text += rules.text() + "\n";
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);
-    if (report.has_scores) {
+    if (report.has_visits) {
+        TextTable table({"", "move", "playouts", "expected payoff", "95 % interval", "line"}, "rlrrrl");
+        for (std::size_t i = 0; i < count; ++i) {
+            const MoveReport& entry = report.ranked[i];
+            const bool known = entry.kind == ScoreKind::Exact;
+            table.add({std::to_string(i + 1), entry.move, grouped(entry.visits),
+                       known ? (entry.score.is_proven() ? score_text(entry.score, entry.kind) : "a draw")
+                             : fmt::format("{:+.3f}", entry.mean),
+                       known || entry.visits == 0 ? "" : fmt::format("{:+.3f} to {:+.3f}", entry.low, entry.high),
+                       line_text(entry.line)});
+        }
+        text += table.text();
+    } else if (report.has_scores) {
         TextTable table({"", "move", report.scores_per_point > 0 ? "expected payoff" : "score", "line"}, "rlr");
         for (std::size_t i = 0; i < count; ++i) {
             const MoveReport& entry = report.ranked[i];
@@ -341,16 +357,86 @@ std::string count_as_text(const Subject& subject, const CountReport& report) {
     return text + split.text();
 }
 
+namespace {
+
+/// Of a game with three or four seats.
+std::string seats_text(const MatchReport& report) {
+    const MatchResult& result = report.result;
+    const Interval interval = result.payoff_interval();
+    return fmt::format("A, {}, has one seat and B, {}, has {}.\n", report.a_title, report.b_title,
+                       result.players == 3 ? "both others" : "the three others") +
+           fmt::format("A was paid {:+.3f} a game in the mean, 95 % interval {:+.3f} to {:+.3f}.\n",
+                       result.mean_payoff_a(), interval.low, interval.high);
+}
+
+/// How often payoffs lie in each of some equal parts of the range that both share.
+std::string histogram_text(const MatchReport& report) {
+    constexpr int parts = 12, widest = 30;
+    const MatchResult& result = report.result;
+    const ScoreSummary a = result.summary(true), b = result.summary(false);
+    const Payoff least = std::min(a.worst, b.worst), most = std::max(a.best, b.best);
+    const double width = std::max(1.0, (most - least + 1) / static_cast<double>(parts));
+    std::array<std::array<int, parts>, 2> counts{};
+    int tallest = 1;
+    for (const bool of_a : {true, false})
+        for (const Payoff payoff : of_a ? result.payoffs_a : result.payoffs_b) {
+            const auto part = static_cast<std::size_t>(std::clamp(static_cast<int>((payoff - least) / width), 0, parts - 1));
+            tallest = std::max(tallest, ++counts[of_a ? 0 : 1][part]);
+        }
+    TextTable table({"payoff", report.a_title, report.b_title}, "rll");
+    for (int part = 0; part < parts; ++part) {
+        const auto at = static_cast<std::size_t>(part);
+        const auto from = least + static_cast<Payoff>(std::ceil(part * width));
+        if (from > most) break;
+        const auto bar = [&](int count) {
+            const int length = (count * widest + tallest - 1) / tallest;
+            return count == 0 ? std::string() : std::string(static_cast<std::size_t>(length), '#') + " " + std::to_string(count);
+        };
+        table.add({fmt::format("from {}", from), bar(counts[0][at]), bar(counts[1][at])});
+    }
+    return table.text();
+}
+
+/// Of a game for one.
+std::string scores_text(const MatchReport& report) {
+    const MatchResult& result = report.result;
+    TextTable table({"opponent", "games", "mean", "worst", "best", "more on the same deal", "time per move"}, "lrrrrrr");
+    for (const bool of_a : {true, false}) {
+        const ScoreSummary summary = result.summary(of_a);
+        table.add({of_a ? report.a_title : report.b_title, std::to_string(summary.games),
+                   fmt::format("{:.1f}", summary.mean), std::to_string(summary.worst), std::to_string(summary.best),
+                   std::to_string(of_a ? result.wins_a : result.wins_b),
+                   duration_text(of_a ? result.seconds_per_move_a() : result.seconds_per_move_b())});
+    }
+    const Interval interval = result.difference_interval();
+    std::string text = table.text();
+    if (result.comparisons() > 1)
+        text += fmt::format("  On the same deal {} got {:+.1f} more in the mean, 95 % interval {:+.1f} to {:+.1f}.\n",
+                            report.a_title, result.mean_difference(), interval.low, interval.high);
+    if (result.unfinished > 0) text += fmt::format("  {} games were cut off for their length.\n", result.unfinished);
+    if (!result.first_fault.empty()) text += "  The first fault, " + result.first_fault + ".\n";
+    return text + histogram_text(report) + chosen_text(report);
+}
+
+}  // namespace
+
 std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
                           const std::vector<std::string>& player_names) {
     std::string text = heading(subject, paint);
     for (const GameRecord& record : report.records) {
-        text += fmt::format("{} ({}) against {} ({})\n", player_names[0], record.first, player_names[1], record.second);
+        std::vector<std::string> seats;
+        for (std::size_t seat = 0; seat < record.seats.size() && seat < player_names.size(); ++seat)
+            seats.push_back(fmt::format("{} ({})", player_names[seat], record.seats[seat]));
+        text += joined(seats, seats.size() == 2 ? " against " : ", ") + "\n";
         text += "  " + joined(record.moves, " ") + "\n" + paint.board(record.end_drawing, player_names) + "  " +
                 record.result + ".\n\n";
     }
     const MatchResult& result = report.result;
-    TextTable table({"opponent", "wins", "draws", "losses", "score", "95 % interval", "time per move"}, "lrrrrrr");
+    if (result.players == 1) return text + scores_text(report);
+    if (result.players > 2) text += seats_text(report);
+    TextTable table({"opponent", result.players > 2 ? "had the most" : "wins", "draws", "losses", "score",
+                     "95 % interval", "time per move"},
+                    "lrrrrrr");
     const Interval interval = result.interval();
     table.add({report.a_title, std::to_string(result.wins_a), std::to_string(result.draws),
                std::to_string(result.wins_b), percent(result.score_a()),
@@ -361,9 +447,11 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
                fmt::format("{:.1f} to {:.1f} %", 100 * (1 - interval.high), 100 * (1 - interval.low)),
                duration_text(result.seconds_per_move_b())});
     text += table.text();
-    text += fmt::format("  {}{} {}, moving first by turns; the first mover won {}", result.games,
+    text += fmt::format("  {}{} {}, ", result.games,
                         result.games < report.games_asked ? " of " + std::to_string(report.games_asked) : "",
-                        report.games_asked == 1 ? "game" : "games", result.wins_of_first);
+                        report.games_asked == 1 ? "game" : "games");
+    text += result.players > 2 ? "A in each seat by turns; the score is against each rival by itself, half for as much"
+                               : fmt::format("moving first by turns; the first mover won {}", result.wins_of_first);
     if (result.draws > 0) text += "; drawn: " + draws_text(result);
     if (result.games < report.games_asked && result.broken > 0)
         text += fmt::format("; in {} the rules of the game broke, and they do not count", result.broken);

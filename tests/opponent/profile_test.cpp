@@ -170,13 +170,13 @@ TEST(Profile, TheOpeningBookIsPlayedByWeightAndOnlyWhereItsPositionIs) {
 
 TEST(Profile, LevelsOfAFileReplaceTheUsualOnes) {
     const Profile profile = read_profile(demo_profile("lock_keeper.toml"), "own.toml");
-    EXPECT_EQ(level_settings(profile, 2, true).limits.depth, 1);
-    EXPECT_EQ(level_settings(profile, 2, true).noise, 1.0);
-    EXPECT_TRUE(level_settings(profile, 2, true).sees_wins);
-    EXPECT_EQ(level_settings(profile, 4, true).limits.nodes, 2'000u);
-    EXPECT_EQ(level_settings(profile, 5, true).noise, level_settings(5).noise);
-    EXPECT_EQ(level_settings(profile, 10, true).limits.nodes, 300'000u);
-    EXPECT_LE(*level_settings(profile, 9, true).limits.nodes, 300'000u) << "no level looks farther than the search may";
+    EXPECT_EQ(level_settings(profile, 2, LevelTable::Search).limits.depth, 1);
+    EXPECT_EQ(level_settings(profile, 2, LevelTable::Search).noise, 1.0);
+    EXPECT_TRUE(level_settings(profile, 2, LevelTable::Search).sees_wins);
+    EXPECT_EQ(level_settings(profile, 4, LevelTable::Search).limits.nodes, 2'000u);
+    EXPECT_EQ(level_settings(profile, 5, LevelTable::Search).noise, level_settings(5).noise);
+    EXPECT_EQ(level_settings(profile, 10, LevelTable::Search).limits.nodes, 300'000u);
+    EXPECT_LE(*level_settings(profile, 9, LevelTable::Search).limits.nodes, 300'000u) << "no level looks farther than the search may";
 }
 
 TEST(FollowingLevel, GoesUpAndDownWithinItsBounds) {

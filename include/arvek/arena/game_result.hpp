@@ -7,6 +7,8 @@
 #include <string>
 #include <string_view>
 
+#include "arvek/game/outcome.hpp"
+
 namespace arvek {
 
 enum class MatchWinner : std::uint8_t { A, Nobody, B };
@@ -29,8 +31,12 @@ std::optional<EndedBy> ended_by_named(std::string_view name);
 
 struct GameResult {
     int number = 0;       ///< from 0
-    bool a_first = true;  ///< whether A was Player::First
-    MatchWinner winner = MatchWinner::Nobody;
+    bool a_first = true;  ///< whether A was Player::First; in a game for one, whether A played it
+    int seat_a = 0;       ///< of A; B had the others
+    MatchWinner winner = MatchWinner::Nobody;  ///< who had the largest payoff, if that was only one
+    Payoff payoff_a = 0;  ///< of A; in a game for one, of whoever played it
+    /// 0 to 1: how often A had more than another seat, half for as much. In a game for one it is the pair that tells.
+    double points_a = 0.5;
     EndedBy ended_by = EndedBy::Rules;
     std::string fault{};  ///< what was wrong, where the game ended by a fault
     std::uint64_t plies = 0;

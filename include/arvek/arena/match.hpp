@@ -6,7 +6,8 @@
 //     result.interval();     // where the score really lies, with 95 % confidence
 //
 // The two take turns at moving first. The two games of a pair, in which they change places, begin with the same opening
-// and meet the same luck. Each game has a seed of its own, derived from the match's, so that a match can be repeated,
+// and meet the same luck. With three and four seats A has one and B the others, each seat in turn, and so many games
+// belong together; a game for one is played by either on the same deal, and payoffs are compared. Each game has a seed of its own, derived from the match's, so that a match can be repeated,
 // by several threads too, and continued where it was left:
 //
 //     auto make = [&](const char* text) { return arvek::make_opponent(game, arvek::read_opponent(text)); };
@@ -31,6 +32,7 @@
 #include "arvek/arena/sequential_test.hpp"
 #include "arvek/game/any_game.hpp"
 #include "arvek/game/earlier_positions.hpp"
+#include "arvek/game/interval.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/opponent/make_opponent.hpp"
 #include "arvek/opponent/opponent.hpp"
@@ -53,18 +55,16 @@ struct MatchOptions {
     double overtime = 2.0;  ///< 1 or more
 };
 
-struct Interval {
-    double low = 0.0;
-    double high = 1.0;
+/// Of a game for one: who got how much.
+struct ScoreSummary {
+    int games = 0;
+    double mean = 0.0;
+    Payoff best = 0, worst = 0;
 };
 
-/// The 95 % confidence interval of a share of `points` in `games`, points counting 0 to 1 a game.
-/// Source: Wilson (1927), "Probable Inference, the Law of Succession, and Statistical Inference". With draws among the
-/// games the interval is wider than it need be, never narrower. The whole of 0 to 1 for no games.
-Interval wilson_interval(double points, int games);
-
 struct MatchResult {
-    int games = 0;  ///< games played and counted
+    int players = 2;  ///< seats of the game
+    int games = 0;    ///< games played and counted
     int wins_a = 0;
     int draws = 0;
     int wins_b = 0;
@@ -90,10 +90,24 @@ struct MatchResult {
     /// again and again, which says nothing new, though the interval counts it.
     int different_games() const { return static_cast<int>(courses.size()); }
 
-    double points_a() const { return wins_a + draws / 2.0; }
-    /// (wins + draws / 2) / games; 0.5 for no games.
-    double score_a() const { return games > 0 ? points_a() / games : 0.5; }
-    Interval interval() const { return wilson_interval(points_a(), games); }
+    /// Points over all comparisons: a game, or the pair of games on the same deal in a game for one.
+    double points_a() const { return points; }
+    int comparisons() const { return players == 1 ? wins_a + draws + wins_b : games; }
+    /// 0 to 1: points by comparisons; 0.5 for none. For two players (wins + draws / 2) / games. By it equal strength is
+    /// 0.5 with any number of seats.
+    double score_a() const { return comparisons() > 0 ? points / comparisons() : 0.5; }
+    Interval interval() const { return wilson_interval(points, comparisons()); }
+
+    double points = 0.0;
+    std::vector<Payoff> payoffs_a{};  ///< of A, by game in their order; in a game for one, those that A played
+    std::vector<Payoff> payoffs_b{};  ///< in a game for one, those that B played, on the same deals
+    /// The mean payoff of A and its 95 % interval, by the normal distribution.
+    double mean_payoff_a() const;
+    Interval payoff_interval() const;
+    /// In a game for one: how much more A got than B on the same deal, in the mean, and its 95 % interval.
+    double mean_difference() const;
+    Interval difference_interval() const;
+    ScoreSummary summary(bool of_a) const;
     double seconds_per_move_a() const { return moves_a > 0 ? seconds_a / static_cast<double>(moves_a) : 0.0; }
     double seconds_per_move_b() const { return moves_b > 0 ? seconds_b / static_cast<double>(moves_b) : 0.0; }
 };
@@ -105,7 +119,7 @@ void check_match_options(const MatchOptions& options);
 template <Game G>
 struct PlayedGame {
     int number = 0;  ///< from 0
-    Player player_a = Player::First;
+    Player player_a = Player::First;  ///< A's seat
     std::vector<typename G::Move> moves{};  ///< and the events of chance, in the order played, the opening included
     typename G::Position end{};
     std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length, or ended by a fault
@@ -124,8 +138,8 @@ using AnyOpponentMaker = std::function<std::shared_ptr<Opponent<AnyGame>>()>;
 
 /// Plays `options.games` games from `start`, and calls `seen(played_game)` as each ends, never two at once; with one
 /// thread in the order of their numbers. `make_a()` and `make_b()` give an opponent each time, for one thread. The
-/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a game
-/// that is not one of two players, a finished start or an opening that is not legal.
+/// result is the same with any number of threads, times aside. Throws InputError for an option out of range, a finished
+/// start or an opening that is not legal.
 MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, const AnyOpponentMaker& make_b,
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen);
@@ -138,19 +152,19 @@ class ErasedOpponent final : public Opponent<AnyGame> {
    public:
     explicit ErasedOpponent(Pointer opponent) : opponent_(std::move(opponent)) {}
 
-    Decision<AnyMove> decide(const AnyPosition& position, std::uint64_t seed, std::span<const AnyPosition> earlier,
+    Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,
                              StopToken stop) override {
-        using Own = typename G::Position;
+        using Own = Seen<G>;
         const auto known = earlier_.of(
-            earlier, [](const Own& a, const AnyPosition& b) { return a == b.get<Own>(); },
-            [](const AnyPosition& each) { return each.get<Own>(); });
-        return converted_decision<AnyMove>(opponent_->decide(position.get<Own>(), seed, known, stop),
+            earlier, [](const Own& a, const AnyView& b) { return a == b.get<Own>(); },
+            [](const AnyView& each) { return each.get<Own>(); });
+        return converted_decision<AnyMove>(opponent_->decide(seen.get<Own>(), seed, known, stop),
                                            &erased_move<typename G::Move>);
     }
 
    private:
     Pointer opponent_;
-    EarlierPositions<typename G::Position> earlier_;
+    EarlierPositions<Seen<G>> earlier_;
 };
 
 }  // namespace detail

@@ -16,6 +16,7 @@ namespace arvek {
 struct GameRecord {
     std::string first;  ///< the name of the opponent that moved first
     std::string second;
+    std::vector<std::string> seats{};  ///< the names by seat
     std::vector<std::string> moves;  ///< and the events of chance, the opening included
     std::string end_drawing;
     std::string result;
@@ -25,6 +26,7 @@ struct GameRecord {
 /// What must be alike for games to belong to the same match: all that the games came from.
 struct MatchIdentity {
     std::string game;
+    int players = 2;
     std::vector<std::pair<std::string, std::string>> settings;
     std::string position;
     std::string a;
@@ -58,6 +60,7 @@ class MatchRecord {
 
     std::string path_;
     std::string a_, b_;
+    int players_;
     std::vector<GameRecord> games_;
     int file_ = -1;
     std::uint64_t whole_ = 0;  ///< bytes in finished lines

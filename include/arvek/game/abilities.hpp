@@ -16,6 +16,7 @@
 #include "arvek/game/ordering.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/game/playing_out.hpp"
 #include "arvek/game/preference.hpp"
 #include "arvek/game/quantities.hpp"
 #include "arvek/game/repetition.hpp"
@@ -24,6 +25,8 @@
 #include "arvek/game/suggesters.hpp"
 #include "arvek/game/take_back.hpp"
 #include "arvek/game/text.hpp"
+#include "arvek/game/view.hpp"
+#include "arvek/game/view_text.hpp"
 #include "arvek/game/visiting_moves.hpp"
 
 namespace arvek {
@@ -58,7 +61,12 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::PayoffBounds: return BoundedGame<G>;
         case Ability::SufficientMoves: return SufficingGame<G>;
         case Ability::Visiting: return VisitingGame<G>;
-        case Ability::Chance: return ChanceGame<G>;
+        case Ability::Chance: return ListedChanceGame<G>;
+        case Ability::DrawnEvents: return DrawnChanceGame<G>;
+        case Ability::Views: return ViewedGame<G>;
+        case Ability::ViewText: return ViewTextGame<G>;
+        case Ability::RandomMove: return RandomMoveGame<G>;
+        case Ability::PlayOut: return PlayOutGame<G>;
         case Ability::Scale: return ScaledGame<G>;
         case Ability::Text: return TextGame<G>;
         case Ability::ReadMove: return ReadsMoves<G>;

@@ -26,6 +26,8 @@ class AnyGame;
 
 using AnyPosition = AnyValue<48>;
 using AnyMove = AnyValue<16>;
+/// What a player sees: a view, or the position of a game in which all is in sight.
+using AnyView = AnyValue<64>;
 
 /// A quantity of a game whose type is gone.
 template <>
@@ -92,6 +94,12 @@ class GameModel {
     virtual void visit_moves(const AnyPosition&, const MoveVisitor&) const = 0;
     virtual bool chance_is_next(const AnyPosition&) const = 0;
     virtual void generate_events(const AnyPosition&, MoveList<Event<AnyMove>>&) const = 0;
+    virtual AnyMove draw_event(const AnyPosition&, Random&) const = 0;
+    virtual AnyView view(const AnyPosition&, Player) const = 0;
+    virtual AnyPosition sample(const AnyView&, Random&) const = 0;
+    virtual std::string view_text(const AnyView&) const = 0;
+    virtual AnyMove random_move(const AnyPosition&, Random&) const = 0;
+    virtual Outcome play_out(AnyPosition&, Random&) const = 0;
     virtual double units_per_doubling() const = 0;
     virtual std::string position_text(const AnyPosition&) const = 0;
     virtual AnyPosition read_position(std::string_view) const = 0;
@@ -116,6 +124,7 @@ class AnyGame {
    public:
     using Position = AnyPosition;
     using Move = AnyMove;
+    using View = AnyView;
 
     template <class G>
     requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game);
@@ -171,6 +180,13 @@ class AnyGame {
     void generate_events(const Position& position, MoveList<Event<Move>>& events) const {
         model_->generate_events(position, events);
     }
+    Move draw_event(const Position& position, Random& random) const { return model_->draw_event(position, random); }
+    /// Of a game in which all is in sight: the position, and back.
+    View view(const Position& position, Player player) const { return model_->view(position, player); }
+    Position sample(const View& view, Random& random) const { return model_->sample(view, random); }
+    std::string view_text(const View& view) const { return model_->view_text(view); }
+    Move random_move(const Position& position, Random& random) const { return model_->random_move(position, random); }
+    Outcome play_out(Position& position, Random& random) const { return model_->play_out(position, random); }
     double units_per_doubling() const { return model_->units_per_doubling(); }
     /// A game without texts has no text for a position; a move then has a number or "a move".
     std::string position_text(const Position& position) const { return model_->position_text(position); }

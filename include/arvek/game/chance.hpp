@@ -3,10 +3,13 @@
 //
 //     bool chance_is_next(const Position&) const;
 //     void generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;
+//     Move draw_event(const Position&, arvek::Random&) const;     // where they are too many to list, or quicker drawn
 //
 // An event is played like a move, and has a text like one. Where chance is next, generate_events() appends every event
-// that can happen, each with its probability, above 0 and summing to 1; generate_moves() and player_to_move() are not
-// asked there, and the game is not over. Whoever runs a game draws the events: a match, the tool, or
+// that can happen, each with its probability, above 0 and summing to 1, and draw_event() draws one of the same;
+// generate_moves() and player_to_move() are not asked there, and the game is not over. One of the two is enough, but what
+// weighs events by their probability (expectation, exact solving) needs the list. Whoever runs a game draws the events:
+// a match, the tool, or
 //
 //     arvek::Random random(seed);
 //     arvek::settle_chance(game, position, random);      // until it is a player's turn, or the game is over
@@ -30,18 +33,37 @@ struct Event {
     friend bool operator==(const Event&, const Event&) = default;
 };
 
+namespace detail {
+
 template <class G>
-concept ChanceGame = Game<G> &&
-    requires(const G& game, const typename G::Position& position, MoveList<Event<typename G::Move>>& events) {
+concept HasChanceIsNext = Game<G> && requires(const G& game, const typename G::Position& position) {
     { game.chance_is_next(position) } -> std::same_as<bool>;
+};
+
+}  // namespace detail
+
+/// Events can be listed.
+template <class G>
+concept ListedChanceGame = detail::HasChanceIsNext<G> &&
+    requires(const G& game, const typename G::Position& position, MoveList<Event<typename G::Move>>& events) {
     { game.generate_events(position, events) } -> std::same_as<void>;
 };
+
+/// Events can be drawn without a list.
+template <class G>
+concept DrawnChanceGame = detail::HasChanceIsNext<G> &&
+    requires(const G& game, const typename G::Position& position, Random& random) {
+    { game.draw_event(position, random) } -> std::same_as<typename G::Move>;
+};
+
+template <class G>
+concept ChanceGame = ListedChanceGame<G> || DrawnChanceGame<G>;
 
 /// Whether chance may ever move in the game.
 template <Game G>
 constexpr bool has_chance(const G& game) {
     if constexpr (ChanceGame<G>) {
-        return wants_used<Ability::Chance>(game);
+        return wants_used<Ability::Chance>(game) || wants_used<Ability::DrawnEvents>(game);
     } else {
         (void)game;
         return false;
@@ -52,9 +74,24 @@ constexpr bool has_chance(const G& game) {
 template <Game G>
 bool chance_is_next(const G& game, const typename G::Position& position) {
     if constexpr (ChanceGame<G>) {
-        if (wants_used<Ability::Chance>(game)) return game.chance_is_next(position);
+        if (has_chance(game)) return game.chance_is_next(position);
     }
     return false;
+}
+
+/// Whether the events can be listed, with their probabilities.
+template <Game G>
+constexpr bool lists_events(const G& game) {
+    if constexpr (ListedChanceGame<G>) return wants_used<Ability::Chance>(game);
+    (void)game;
+    return false;
+}
+
+/// The events that can happen next, nothing where they cannot be listed. Requires: chance is next.
+template <Game G>
+void list_events(const G& game, const typename G::Position& position, MoveList<Event<typename G::Move>>& events) {
+    if constexpr (ListedChanceGame<G>)
+        if (lists_events(game)) game.generate_events(position, events);
 }
 
 /// What can happen next: the legal moves of the player to move, or the events of chance. Requires: the game is not
@@ -64,7 +101,7 @@ void generate_what_is_next(const G& game, const typename G::Position& position, 
     if constexpr (ChanceGame<G>) {
         if (chance_is_next(game, position)) {
             MoveList<Event<typename G::Move>> events;
-            game.generate_events(position, events);
+            list_events(game, position, events);
             for (const auto& event : events) moves.push_back(event.move);
             return;
         }
@@ -75,8 +112,10 @@ void generate_what_is_next(const G& game, const typename G::Position& position, 
 /// One of the events, each as likely as its probability says. Requires: chance is next, and there is an event.
 template <ChanceGame G>
 typename G::Move drawn_event(const G& game, const typename G::Position& position, Random& random) {
+    if constexpr (DrawnChanceGame<G>)
+        if (wants_used<Ability::DrawnEvents>(game)) return game.draw_event(position, random);
     MoveList<Event<typename G::Move>> events;
-    game.generate_events(position, events);
+    list_events(game, position, events);
     double left = random.unit();
     for (const auto& event : events) {
         if (left < event.probability) return event.move;

@@ -24,6 +24,7 @@ enum class StoppedBy : std::uint8_t {
     End,    ///< every line was followed to the end of the game, or nothing better was possible
     Depth,  ///< the depth that was asked for was reached
     Nodes,  ///< the node limit
+    Playouts,  ///< the limit of playouts
     Time,   ///< the time limit
     Stop,   ///< the stop token
     Rule,   ///< a rule chose
@@ -32,7 +33,7 @@ enum class StoppedBy : std::uint8_t {
 
 /// "exact", "lower", "upper", "estimate".
 const char* name_of(ScoreKind kind);
-/// "end", "depth", "nodes", "time", "stop", "rule", "draw".
+/// "end", "depth", "nodes", "playouts", "time", "stop", "rule", "draw".
 const char* name_of(StoppedBy reason);
 
 struct Counters {
@@ -45,7 +46,8 @@ struct Counters {
 };
 
 struct DecisionStats : Counters {
-    int depth = 0;         ///< plies of the deepest search that was finished
+    int depth = 0;         ///< plies of the deepest search that was finished; of a search by playouts, of its tree
+    std::uint64_t playouts = 0;  ///< where playouts decided
     double seconds = 0.0;  ///< 0 where no clock was passed in
     StoppedBy stopped_by = StoppedBy::Depth;
     std::uint64_t nodes_to_depth = 0;  ///< of all the nodes: those visited until that depth was finished
@@ -65,6 +67,9 @@ struct RankedMove {
     std::vector<std::string> reasons{};  ///< said by rules and suggestions
     double worth = 0.0;                  ///< by suggestions or features, in their own units, where those chose
     std::string reason{};                ///< the one that weighs most, where suggestions or features chose
+    std::uint64_t visits = 0;            ///< how many playouts began with the move, where playouts decided
+    /// Where playouts decided: the expected payoff in points, and its 95 % interval as if they were independent.
+    double mean = 0.0, low = 0.0, high = 0.0;
 };
 
 /// One rule that was asked, and what came of it.
@@ -84,6 +89,8 @@ struct Decision {
     double scores_per_point = 0.0;
     bool has_scores = false;        ///< whether the scores mean anything: only where a search chose
     std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
+    bool has_visits = false;        ///< whether visits, means and intervals mean anything: where playouts decided
+    std::string searched_by{};      ///< the search that decided, where one did: "montecarlo"
     bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
     std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
     std::vector<Move> overlooked;   ///< of the ranked moves: those that a level kept out of sight
@@ -105,11 +112,17 @@ Decision<To> converted_decision(Decision<From> from, const Converted& converted)
         ranked.reasons = std::move(entry.reasons);
         ranked.worth = entry.worth;
         ranked.reason = std::move(entry.reason);
+        ranked.visits = entry.visits;
+        ranked.mean = entry.mean;
+        ranked.low = entry.low;
+        ranked.high = entry.high;
     }
     to.rank = from.rank;
     to.stats = from.stats;
     to.has_scores = from.has_scores;
     to.scores_per_point = from.scores_per_point;
+    to.has_visits = from.has_visits;
+    to.searched_by = std::move(from.searched_by);
     to.rules = std::move(from.rules);
     to.has_worths = from.has_worths;
     to.chosen_by = std::move(from.chosen_by);

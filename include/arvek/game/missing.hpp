@@ -53,9 +53,34 @@ consteval bool game_is_complete() {
                 "take_back(Position&, const Move&, const Undo&) const;");
         if constexpr (
             requires { &G::chance_is_next; } || requires { &G::generate_events; })
-            static_assert(detail::holds(ChanceGame<G>),
+            static_assert(detail::holds(ListedChanceGame<G> || (DrawnChanceGame<G> &&
+                                                                !requires { &G::generate_events; })),
                           "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
                           "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
+        if constexpr (requires { &G::draw_event; })
+            static_assert(detail::holds(DrawnChanceGame<G>),
+                          "Arvek: draw_event is there but must be  Move draw_event(const Position&, arvek::Random&) "
+                          "const;  beside  bool chance_is_next(const Position&) const;");
+        if constexpr (requires { typename G::View; } || requires { &G::view; } || requires { &G::sample; })
+            static_assert(detail::holds(ViewedGame<G>),
+                          "Arvek: views must be a nested type  View  that is copyable, default-constructible and has "
+                          "operator==, and the pair  View view(const Position&, arvek::Player) const;  Position "
+                          "sample(const View&, arvek::Random&) const;");
+        if constexpr (ViewedGame<G> && !AnswersAtRunTime<G>)
+            static_assert(detail::holds(KeyedView<typename G::View>),
+                          "Arvek: views are recognised by a hash: View must be a struct without padding and pointers, "
+                          "or std::hash<View> must be there");
+        if constexpr (requires { &G::view_text; })
+            static_assert(detail::holds(ViewTextGame<G>),
+                          "Arvek: view_text is there but must be  std::string view_text(const View&) const;");
+        if constexpr (requires { &G::random_move; })
+            static_assert(detail::holds(RandomMoveGame<G>),
+                          "Arvek: random_move is there but must be  Move random_move(const Position&, arvek::Random&) "
+                          "const;");
+        if constexpr (requires { &G::play_out; })
+            static_assert(detail::holds(PlayOutGame<G>),
+                          "Arvek: play_out is there but must be  arvek::Outcome play_out(Position&, arvek::Random&) "
+                          "const;");
         if constexpr (requires { &G::units_per_doubling; })
             static_assert(detail::holds(ScaledGame<G>),
                           "Arvek: units_per_doubling is there but must be  double units_per_doubling() const;");
@@ -136,8 +161,8 @@ consteval bool game_is_complete() {
 template <class G>
 consteval bool game_is_for_two() {
     static_assert(detail::holds(may_be_for_two<G>()),
-                  "Arvek: this search is for games of two players, and players() says another number; choose by rules "
-                  "instead (rules/rule_list.hpp)");
+                  "Arvek: this search is for games of two players, and players() says another number; take MonteCarlo "
+                  "or ManyPlayers instead (search/monte_carlo.hpp, search/many_players.hpp)");
     return game_is_complete<G>();
 }
 
@@ -145,8 +170,11 @@ consteval bool game_is_for_two() {
 template <class G>
 consteval bool game_can_be_searched() {
     static_assert(detail::holds(!ChanceGame<G> || AnswersAtRunTime<G>),
-                  "Arvek: this search does not weigh chance, which the game names with chance_is_next(); choose by "
-                  "rules instead (rules/rule_list.hpp)");
+                  "Arvek: this search does not weigh chance, which the game names with chance_is_next(); take "
+                  "Expectation or MonteCarlo instead (search/expectation.hpp, search/monte_carlo.hpp)");
+    static_assert(detail::holds(!ViewedGame<G> || AnswersAtRunTime<G>),
+                  "Arvek: this search sees the whole position, and players of this game do not, as its view() says; "
+                  "take MonteCarlo instead (search/monte_carlo.hpp)");
     return game_is_for_two<G>();
 }
 
@@ -155,7 +183,11 @@ template <Game G>
 void require_searchable(const G& game, const char* search) {
     require_game_for_two(game, search);
     if (has_chance(game))
-        throw InputError(search, "it does not weigh chance, and this is a game of chance", "rules, or another game");
+        throw InputError(search, "it does not weigh chance, and this is a game of chance",
+                         "expectation, montecarlo, or another game");
+    if (has_views(game))
+        throw InputError(search, "it sees the whole position, and players of this game do not",
+                         "montecarlo, or another game");
 }
 
 /// The same for the text ability, which the tool needs.

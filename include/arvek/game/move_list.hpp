@@ -134,7 +134,11 @@ class MoveList {
 
     void release() noexcept {
         drop_from(begin_);
-        if (!is_inside()) ::operator delete (begin_, std::align_val_t{alignof(Move)});
+        if (!is_inside()) [[unlikely]]
+            give_back();
+    }
+    [[gnu::noinline, gnu::cold]] void give_back() noexcept {
+        ::operator delete (begin_, std::align_val_t{alignof(Move)});
     }
 
     void reset() noexcept {

@@ -101,7 +101,7 @@ MoveList<typename G::Move> legal_moves(const G& game, const typename G::Position
     MoveList<typename G::Move> moves;
     if (game.outcome(position)) return moves;
     generate_what_is_next(game, position, moves);
-    if (moves.empty()) throw_no_move();
+    if (moves.empty() && !(chance_is_next(game, position) && !lists_events(game))) throw_no_move();
     return moves;
 }
 

@@ -18,6 +18,7 @@
 #include "arvek/game/ability.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/game/player.hpp"
+#include "arvek/game/view.hpp"
 #include "arvek/opponent/options.hpp"
 #include "arvek/rules/levels.hpp"
 #include "arvek/search/limits.hpp"
@@ -25,15 +26,19 @@
 
 namespace arvek {
 
+class AnyGame;
 struct Profile;
 
 /// What a chooser is asked.
 template <class G>
 struct Choice {
-    const typename G::Position& position;            ///< not finished, and a player's turn
+    /// Not finished, and a player's turn. In a game with views one that agrees with what is seen, always the same for the
+    /// same view: who wants to know more draws worlds from `view`.
+    const typename G::Position& position;
     std::span<const typename G::Position> earlier;   ///< of the game before it, oldest first
     const Limits& limits;                            ///< for one that looks ahead; the stop token for all
     const SearchRequest<typename G::Move>& request;  ///< the seed, the moves to choose from, what else is asked
+    const Seen<G>* view = nullptr;                   ///< what the player sees; null where all is in sight
 };
 
 template <class G>
@@ -59,11 +64,15 @@ struct ChooserInfo {
     std::string about{};           ///< what it chooses by, in a few words
     std::vector<Ability> needs{};  ///< of the game; without them it cannot be had
     bool looks_ahead = false;      ///< whether limits of depth, nodes and time mean something to it
+    bool plays_out = false;        ///< whether a limit of playouts does, rather than one of depth
+    bool sees_all = false;         ///< whether it can only choose where all is in sight
     bool has_levels = true;        ///< whether levels below the highest can be had
     bool weighs_chance = true;     ///< whether it can choose in a game of chance
     int least_players = 1;         ///< of the games it is for
     int most_players = max_players;
     std::vector<OptionInfo> options{};
+    /// The name of the chooser that it is in the game; null: itself. For one that takes what suits a game.
+    std::string (*becomes)(const AnyGame& game) = nullptr;
 };
 
 /// What a chooser is made from, besides the game.

@@ -39,8 +39,16 @@ struct LevelSettings {
     bool weakens() const { return overlooks > 0 || noise > 0; }
 };
 
-/// The settings of levels 1 to 10, for what looks ahead and for what does not. Requires a level in that range.
-LevelSettings level_settings(int level, bool looks_ahead = true);
+/// What a level limits first depends on how an opponent chooses.
+enum class LevelTable : std::uint8_t {
+    Search,    ///< by looking ahead: how deep
+    Luck,      ///< by looking ahead where every second ply is one of chance
+    Playouts,  ///< by playouts: how many
+    Other      ///< by anything else: which moves it sees
+};
+
+/// The settings of levels 1 to 10. Requires a level in that range.
+LevelSettings level_settings(int level, LevelTable table = LevelTable::Search);
 
 /// A level that follows a player: one up when the player has won, one down when the player has lost.
 class FollowingLevel {

@@ -44,17 +44,17 @@ class TypedOpponent final : public Opponent<G> {
 
     explicit TypedOpponent(std::unique_ptr<Opponent<AnyGame>> opponent) : opponent_(std::move(opponent)) {}
 
-    Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier,
+    Decision<Move> decide(const Seen<G>& seen, std::uint64_t seed, std::span<const Seen<G>> earlier,
                           StopToken stop) override {
         const auto known = earlier_.of(
-            earlier, [](const AnyPosition& a, const Position& b) { return a.get<Position>() == b; },
-            [](const Position& each) { return AnyPosition(each); });
+            earlier, [](const AnyView& a, const Seen<G>& b) { return a.get<Seen<G>>() == b; },
+            [](const Seen<G>& each) { return AnyView(each); });
         const auto move_of = &own_move<Move>;
         if (this->watched_ == nullptr)
-            return converted_decision<Move>(opponent_->decide(AnyPosition(position), seed, known, stop), move_of);
+            return converted_decision<Move>(opponent_->decide(AnyView(seen), seed, known, stop), move_of);
         SearchedTree<AnyMove> tree(this->watched_->plies(), this->watched_->most_nodes());
         opponent_->watch(&tree);
-        auto decision = converted_decision<Move>(opponent_->decide(AnyPosition(position), seed, known, stop), move_of);
+        auto decision = converted_decision<Move>(opponent_->decide(AnyView(seen), seed, known, stop), move_of);
         opponent_->watch(nullptr);
         this->watched_->take_over(tree, move_of);
         return decision;
@@ -62,7 +62,7 @@ class TypedOpponent final : public Opponent<G> {
 
    private:
     std::unique_ptr<Opponent<AnyGame>> opponent_;
-    EarlierPositions<AnyPosition> earlier_;
+    EarlierPositions<AnyView> earlier_;
 };
 
 }  // namespace detail

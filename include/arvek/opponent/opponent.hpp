@@ -6,6 +6,7 @@
 #include <span>
 
 #include "arvek/game/decision.hpp"
+#include "arvek/game/view.hpp"
 #include "arvek/search/limits.hpp"
 #include "arvek/search/searched_tree.hpp"
 
@@ -19,12 +20,13 @@ class Opponent {
 
     virtual ~Opponent() = default;
 
-    /// A legal move and why. `earlier`: the positions of the game before this one, oldest first, which matter where
-    /// positions repeat. `seed`: of the game. Pass the same all game long, and the earlier positions: choices by chance
+    /// A legal move and why. `seen`: the position, or, in a game with views, what the player to move sees of it, so that
+    /// nothing can be peeked at (seen_by(game, position, player) gives either). `earlier`: what the same player saw of
+    /// the game before, oldest first, which matters where positions repeat. `seed`: of the game. Pass the same all game long, and the earlier positions: choices by chance
     /// then differ from move to move, and what a level overlooks stays overlooked for a while. `stop` ends the decision
     /// soon after it asks to; a legal move comes back all the same. Throws InputError for a finished position, and
     /// where chance is next.
-    virtual Decision<Move> decide(const Position& position, std::uint64_t seed, std::span<const Position> earlier = {},
+    virtual Decision<Move> decide(const Seen<G>& seen, std::uint64_t seed, std::span<const Seen<G>> earlier = {},
                                   StopToken stop = {}) = 0;
 
     /// Has the searches of the decisions that follow fill `tree`, until it is called with nullptr. An opponent that

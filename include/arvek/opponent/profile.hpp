@@ -79,6 +79,7 @@ struct BookEntry {
 struct LevelText {
     std::optional<int> depth{};
     std::optional<std::uint64_t> nodes{};
+    std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{}, overlooks{}, noise{}, most_lost{};
     std::optional<bool> sees_wins{}, sees_losses{};
 };
@@ -108,6 +109,7 @@ struct Profile {
     /// Limits, where it looks ahead; at the highest level they are all there is, and no level looks farther.
     std::optional<int> depth{};
     std::optional<std::uint64_t> nodes{};
+    std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{};
     DataPlace limits_place{};
     bool margins = true;
@@ -136,8 +138,8 @@ OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std
 /// What people call the opponent: the name that its profile gives it and its level, or else opponent_text().
 std::string opponent_title(const OpponentSpec& spec);
 
-/// The settings of a level as the profile has them; `looks_ahead`: whether its chooser does.
-LevelSettings level_settings(const Profile& profile, int level, bool looks_ahead);
+/// The settings of a level as the profile has them; `table`: of its chooser.
+LevelSettings level_settings(const Profile& profile, int level, LevelTable table);
 
 /// "win now", "stop the rival", "the game's preference".
 const std::vector<std::string>& ready_rule_names();

@@ -41,6 +41,8 @@ class ChooserSet {
     /// has the options that are given.
     std::unique_ptr<Chooser<AnyGame>> make(const AnyGame& game, std::string_view name, ChooserSetup setup) const;
 
+    /// The chooser that `info` is in the game: itself, or another of the set.
+    const ChooserInfo& resolved(const AnyGame& game, const ChooserInfo& info) const;
     /// Why the game cannot have the chooser, in a sentence; empty where it can.
     static std::string why_not(const AnyGame& game, const ChooserInfo& info);
 

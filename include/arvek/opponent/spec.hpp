@@ -18,22 +18,23 @@ namespace arvek {
 struct OpponentSpec {
     std::string name = "standard";  ///< of a chooser
     std::optional<int> level{};     ///< none: the profile's own, or the highest
-    /// Limits of the caller's own. A depth or a number of nodes replaces all that the level says about how far to look.
+    /// Limits of the caller's own. A depth or a number of nodes or playouts replaces all that the level says about how far to look.
     /// A time alone holds besides what the level or the profile says, except at the highest level without a profile,
     /// which then has no other limit. What the level overlooks stays.
     std::optional<int> depth{};
     std::optional<std::uint64_t> nodes{};
+    std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{};
     Options options{};                         ///< of the chooser, by name; they go before those of the profile
     bool margins = true;                       ///< false: to win counts, not by how much
     std::shared_ptr<const Profile> profile{};  ///< where the opponent is one of a file; `name` is then only said
 
-    bool has_own_limits() const { return depth || nodes || seconds; }
+    bool has_own_limits() const { return depth || nodes || playouts || seconds; }
     friend bool operator==(const OpponentSpec&, const OpponentSpec&) = default;
 };
 
 /// The choosers that every game has, as far as it offers what they need: "random", "ruled", "suggestions", "features",
-/// "minimax", "alphabeta", "standard".
+/// "minimax", "alphabeta", "expectation", "maxn", "pessimist", "montecarlo", "standard".
 std::span<const ChooserInfo> built_in_choosers();
 
 /// The one of that name; nullptr where there is none.

@@ -52,6 +52,9 @@ struct Outlook {
 template <Game G>
 class Expectation {
     static_assert(game_is_for_two<G>());
+    static_assert(detail::holds(!ViewedGame<G> || AnswersAtRunTime<G>),
+                  "Arvek: this search sees the whole position, and players of this game do not, as its view() says; "
+                  "take MonteCarlo instead (search/monte_carlo.hpp)");
 
    public:
     using Position = typename G::Position;
@@ -66,6 +69,9 @@ class Expectation {
           scale_(options.scale ? *options.scale : scale_of(game)),
           axis_(scale_, most_payoff_of(game), true) {
         require_game_for_two(game_, "expectation");
+        if (has_chance(game_) && !lists_events(game_))
+            throw InputError("expectation", "events are drawn and not listed, so they cannot be weighed",
+                             ability_info(Ability::Chance).functions);
         if (has_hash(game_) && options.table) table_.emplace(options.table_mebibytes);
     }
 
@@ -106,7 +112,7 @@ class Expectation {
             tree.prepare(depth);
             Outlook<Move> found;
             MoveList<Event<Move>> events;
-            if constexpr (ChanceGame<G>) game_.generate_events(position, events);
+            list_events(game_, position, events);
             for (const auto& event : events) {
                 const Score score = tree.after(position, viewer, event.move, tree.frames[1], depth - 1, Score::lowest(),
                                                Score::highest());

@@ -42,8 +42,6 @@ struct StandardOptions {
     int threads = 1;
 };
 
-inline constexpr int most_threads = 256;
-
 /// Throws InputError unless 1 <= threads <= most_threads, and for several threads without a table to share.
 void check_threads(int threads, bool has_table);
 

@@ -9,6 +9,9 @@
 
 namespace arvek {
 
+/// The most that anything can be asked to use.
+inline constexpr int most_threads = 256;
+
 /// Set once, seen by every thread.
 class StopFlag {
    public:

@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <type_traits>
@@ -70,6 +71,18 @@ class OfferedGame final : public GameEntry {
             [member](Parameters& all, const std::string& text) { all.*member = text == "true"; });
     }
 
+    /// With parameters for which `when(parameters)` is true the game is one of type Other, made of the same parameters and
+    /// with the built-in choosers.
+    template <class Other, class When>
+    OfferedGame& instead(When when) {
+        instead_ = [when](const Parameters& parameters, const std::string& name,
+                          std::vector<Setting>& values) -> std::optional<OpenGame> {
+            if (!when(parameters)) return std::nullopt;
+            return OpenGame{name, std::move(values), game_kit(Other{parameters}), any_counter<Other>()};
+        };
+        return *this;
+    }
+
     /// A chooser of your own: as Choosers<G>::add().
     template <class Make>
     OfferedGame& chooser(ChooserInfo info, Make make) {
@@ -94,6 +107,8 @@ class OfferedGame final : public GameEntry {
         if constexpr (has_parameters) {
             Parameters parameters{};
             for (std::size_t i = 0; i < values.size(); ++i) setters_[i](parameters, values[i].value);
+            if (instead_)
+                if (auto other = instead_(parameters, name(), values)) return std::move(*other);
             return with(G{parameters});
         } else {
             return with(G());
@@ -122,6 +137,7 @@ class OfferedGame final : public GameEntry {
 
     Choosers<G> choosers_ = Choosers<G>::built_in();
     std::vector<Setter> setters_;
+    std::function<std::optional<OpenGame>(const Parameters&, const std::string&, std::vector<Setting>&)> instead_;
 };
 
 }  // namespace arvek

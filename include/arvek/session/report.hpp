@@ -59,6 +59,8 @@ struct MoveReport {
     std::vector<std::string> line;
     std::vector<std::string> reasons;
     double worth = 0.0;
+    std::uint64_t visits = 0;                   ///< as in a RankedMove
+    double mean = 0.0, low = 0.0, high = 0.0;
 };
 
 struct DecisionReport {
@@ -75,7 +77,9 @@ struct DecisionReport {
     DecisionStats stats;
     double scores_per_point = 0.0;  ///< as in a Decision
     bool has_scores = false;
+    bool has_visits = false;
     bool has_worths = false;
+    std::string searched_by;  ///< the search that decided, where one says so
     std::string chosen_by;
     std::vector<RuleReport> rules;
     std::vector<std::string> overlooked;

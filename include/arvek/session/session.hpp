@@ -19,6 +19,7 @@
 #include <vector>
 
 #include "arvek/arena/match.hpp"
+#include "arvek/game/seen_so_far.hpp"
 #include "arvek/lab/check.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/game_kit.hpp"
@@ -66,6 +67,8 @@ class Session {
     const AnyPosition& position() const { return positions_.back(); }
     std::string position_text() const;
     std::string drawing() const;  ///< ends with a new line
+    /// What the player sees: the drawing, or, where the game has views, the text of the player's.
+    std::string drawing_for(Player player) const;
     /// Requires that play goes on and a player is next.
     Player player_to_move() const;
     bool chance_is_next() const;
@@ -77,7 +80,8 @@ class Session {
     /// Plays a move given as text. Throws InputError, and changes nothing, when it is not legal.
     void play(std::string_view move);
     /// Draws and plays one event where chance is next; its text, or nothing where a player is to move or play is over.
-    std::optional<std::string> let_chance_act(Random& random);
+    /// The text is empty for an event that one of the viewers cannot see, such as the card that another is dealt.
+    std::optional<std::string> let_chance_act(Random& random, std::span<const Player> viewers = {});
     /// Takes the last move, or event, back; false when there is none.
     bool take_back();
     /// Takes everything back, and begins another game: a level that follows the player may change.
@@ -126,6 +130,7 @@ class Session {
     struct Seat;
 
     void play_move(const AnyMove& move);
+    bool is_seen(const AnyMove& event, Player viewer) const;
     Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);
     Opponent<AnyGame>& kept_opponent(const OpponentSpec& spec, const OpponentMeans& means);
     MatchStart<AnyGame> start_with(const std::vector<std::vector<std::string>>& openings) const;
@@ -135,6 +140,7 @@ class Session {
     OpenGame game_;
     std::vector<AnyPosition> positions_;
     std::vector<AnyMove> moves_;
+    SeenSoFar seen_so_far_;
     std::array<std::unique_ptr<Seat>, max_players> seats_;
     std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
     bool end_was_told_ = false;

@@ -109,11 +109,32 @@ class ModelOf final : public GameModel {
         return arvek::chance_is_next(game_, of(position));
     }
     void generate_events(const AnyPosition& position, MoveList<Event<AnyMove>>& events) const override {
-        if constexpr (ChanceGame<G>) {
-            MoveList<Event<Move>> own;
-            game_.generate_events(of(position), own);
-            for (const auto& event : own) events.push_back({AnyMove(event.move), event.probability});
-        }
+        MoveList<Event<Move>> own;
+        list_events(game_, of(position), own);
+        for (const auto& event : own) events.push_back({AnyMove(event.move), event.probability});
+    }
+    AnyMove draw_event(const AnyPosition& position, Random& random) const override {
+        if constexpr (DrawnChanceGame<G>) return AnyMove(game_.draw_event(of(position), random));
+        throw_not_offered(Ability::DrawnEvents);
+    }
+    AnyView view(const AnyPosition& position, Player player) const override {
+        return AnyView(seen_by(game_, of(position), player));
+    }
+    AnyPosition sample(const AnyView& view, Random& random) const override {
+        if constexpr (ViewedGame<G>) return AnyPosition(game_.sample(view.get<Seen<G>>(), random));
+        return AnyPosition(view.get<Seen<G>>());
+    }
+    std::string view_text(const AnyView& view) const override {
+        if constexpr (ViewTextGame<G>) return game_.view_text(view.get<Seen<G>>());
+        throw_not_offered(Ability::ViewText);
+    }
+    AnyMove random_move(const AnyPosition& position, Random& random) const override {
+        if constexpr (RandomMoveGame<G>) return AnyMove(game_.random_move(of(position), random));
+        throw_not_offered(Ability::RandomMove);
+    }
+    Outcome play_out(AnyPosition& position, Random& random) const override {
+        if constexpr (PlayOutGame<G>) return game_.play_out(position.get<Position>(), random);
+        throw_not_offered(Ability::PlayOut);
     }
     double units_per_doubling() const override {
         if constexpr (ScaledGame<G>) return game_.units_per_doubling();

@@ -41,7 +41,8 @@ class ErasedChooser final : public Chooser<AnyGame> {
         request.margins = now.request.margins;
         const auto ask = [&] {
             return converted_decision<AnyMove>(
-                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request}),
+                chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request,
+                                   now.view == nullptr ? nullptr : &now.view->template get<Seen<G>>()}),
                 &erased_move<Move>);
         };
         if (now.request.tree == nullptr) return ask();
@@ -55,7 +56,7 @@ class ErasedChooser final : public Chooser<AnyGame> {
     void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
         SearchRequest<Move> request;
         request.seed = now.request.seed;
-        chooser_->remember({now.position.template get<Position>(), own_earlier(now), now.limits, request},
+        chooser_->remember({now.position.template get<Position>(), own_earlier(now), now.limits, request, nullptr},
                            converted_decision<Move>(Decision<AnyMove>(decision), &own_move<Move>));
     }
 

@@ -13,7 +13,9 @@
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/alpha_beta.hpp"
 #include "arvek/search/expectation.hpp"
+#include "arvek/search/many_players.hpp"
 #include "arvek/search/minimax.hpp"
+#include "arvek/search/monte_carlo.hpp"
 #include "arvek/search/position_features.hpp"
 #include "arvek/search/reluctance.hpp"
 #include "arvek/search/standard.hpp"
@@ -31,6 +33,7 @@ std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& ga
 [[noreturn]] void throw_no_evaluator(const std::string& name, std::vector<std::string> known);
 
 StandardOptions standard_options(const Options& options);
+MonteCarloOptions monte_carlo_options(const Options& options);
 
 /// A search.
 template <Game G, class Search>
@@ -80,35 +83,94 @@ std::shared_ptr<const Evaluator<G>> evaluator_for(const G& game, const AnyGame& 
     throw_no_evaluator(name, std::move(known));
 }
 
+/// Monte Carlo, by what is seen.
+template <Game G>
+class MonteCarloChooser final : public Chooser<G> {
+   public:
+    explicit MonteCarloChooser(MonteCarlo<G> search) : search_(std::move(search)) {}
+
+    Decision<typename G::Move> choose(const Choice<G>& now) override {
+        if constexpr (ViewedGame<G>) {
+            if (now.view != nullptr) return search_.decide(*now.view, now.limits, now.request);
+            throw InputError("montecarlo", "it was not given what is seen", "Choice::view");
+        } else {
+            return search_.decide(now.position, now.limits, now.request, now.earlier);
+        }
+    }
+
+   private:
+    MonteCarlo<G> search_;
+};
+
+/// Whether a search is compiled for the game. Where it is not, its ChooserInfo says why the game cannot have it.
+template <Game G>
+constexpr bool can_have_two_in_the_open() {
+    return may_be_for_two<G>() && !ChanceGame<G> && !ViewedGame<G>;
+}
+
 /// Adds an entry for each search: `add(info, make)`.
 template <Game G, class Add>
 void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators) {
+    // `search(game, setup, evaluator)` gives the chooser.
+    const auto with_evaluator = [evaluators](auto search) {
+        return [evaluators, search](const AnyGame& any, const ChooserSetup& setup) {
+            const G& game = any.get<G>();
+            return erased_chooser<G>(search(game, setup, evaluator_for(game, any, setup, *evaluators)));
+        };
+    };
+    using Made = std::unique_ptr<Chooser<G>>;
+    using Weighed = std::shared_ptr<const Evaluator<G>>;
     for (const ChooserInfo& info : built_in_choosers()) {
         if (!info.looks_ahead) continue;
-        if (!may_be_for_two<G>() || info.weighs_chance != ChanceGame<G>) {
-            add(info, nullptr);  // its ChooserInfo says why the game cannot have it
-        } else if constexpr (ChanceGame<G> && may_be_for_two<G>()) {
-            add(info, [evaluators](const AnyGame& any, const ChooserSetup& setup) {
-                const G& game = any.get<G>();
-                const auto evaluator = evaluator_for(game, any, setup, *evaluators);
-                ExpectationOptions options;
-                options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
-                return erased_chooser<G>(std::make_unique<SearchChooser<G, Expectation<G>>>(
-                    game, Expectation<G>(game, options, evaluator), evaluator, false));
-            });
-        } else if constexpr (may_be_for_two<G>()) {
-            add(info, [evaluators, name = info.name](const AnyGame& any, const ChooserSetup& setup) {
-                const G& game = any.get<G>();
-                const auto evaluator = evaluator_for(game, any, setup, *evaluators);
-                const auto by = [&]<class Search>(Search search) {
-                    return erased_chooser<G>(std::make_unique<SearchChooser<G, Search>>(
-                        game, std::move(search), evaluator, setup.options.boolean("avoid_repetition")));
-                };
-                if (name == "minimax") return by(Minimax<G>(game, evaluator));
-                if (name == "alphabeta") return by(AlphaBeta<G>(game, evaluator));
-                return by(Standard<G>(game, standard_options(setup.options), evaluator));
-            });
+        const std::string& name = info.name;
+        if (name == "montecarlo") {
+            add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
+                    return std::make_unique<MonteCarloChooser<G>>(
+                        MonteCarlo<G>(game, monte_carlo_options(setup.options), evaluator));
+                }));
+            continue;
         }
+        if constexpr (ListedChanceGame<G> && may_be_for_two<G>() && !ViewedGame<G>) {
+            if (name == "expectation") {
+                add(info,
+                    with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
+                        ExpectationOptions options;
+                        options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
+                        return std::make_unique<SearchChooser<G, Expectation<G>>>(
+                            game, Expectation<G>(game, options, evaluator), evaluator, false);
+                    }));
+                continue;
+            }
+        }
+        if constexpr (CountedPlayersGame<G> && !ViewedGame<G>) {
+            if (name == "maxn" || name == "pessimist") {
+                add(info, with_evaluator([pessimist = name == "pessimist"](const G& game, const ChooserSetup& setup,
+                                                                           const Weighed& evaluator) -> Made {
+                        ManyPlayersOptions options;
+                        options.pessimist = pessimist;
+                        options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
+                        return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(
+                            game, ManyPlayers<G>(game, options, evaluator), evaluator, false);
+                    }));
+                continue;
+            }
+        }
+        if constexpr (can_have_two_in_the_open<G>()) {
+            if (name == "minimax" || name == "alphabeta" || name == "standard") {
+                add(info, with_evaluator([name](const G& game, const ChooserSetup& setup,
+                                                const Weighed& evaluator) -> Made {
+                        const auto by = [&]<class Search>(Search search) -> Made {
+                            return std::make_unique<SearchChooser<G, Search>>(
+                                game, std::move(search), evaluator, setup.options.boolean("avoid_repetition"));
+                        };
+                        if (name == "minimax") return by(Minimax<G>(game, evaluator));
+                        if (name == "alphabeta") return by(AlphaBeta<G>(game, evaluator));
+                        return by(Standard<G>(game, standard_options(setup.options), evaluator));
+                    }));
+                continue;
+            }
+        }
+        add(info, nullptr);
     }
 }
 

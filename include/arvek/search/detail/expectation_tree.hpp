@@ -123,7 +123,7 @@ struct ExpectationTree {
     /// bring the value back between alpha and beta, whatever they are.
     Score chance(const Position& position, Player player, Frame& frame, int depth, Score alpha, Score beta) {
         frame.events.clear();
-        if constexpr (ChanceGame<G>) game.generate_events(position, frame.events);
+        list_events(game, position, frame.events);
         if (frame.events.empty()) throw_no_move();
         const double least = -axis.bound(), most = axis.bound();
         // A proven bound is beyond all that rests on luck.

@@ -6,12 +6,16 @@
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/evaluation.hpp"
+#include "arvek/game/players.hpp"
 
 namespace arvek::detail {
 
 struct RandomLines {
     double spread = 1;   ///< the standard deviation of the evaluation, at least 1
     Payoff largest = 1;  ///< the largest payoff at an end, at least 1
+    Payoff lowest = 0;   ///< of all payoffs at an end
+    Payoff highest = 0;
+    double usual = 1;    ///< the root of the mean of their squares, at least 1
 };
 
 /// Of values with that mean and that mean of their squares; at least 1.
@@ -23,14 +27,21 @@ RandomLines random_lines(const G& game, std::uint64_t seed) {
     constexpr int lines = 16, longest = 400;
     Random random(seed);
     RandomLines seen;
-    double sum = 0, squares = 0, count = 0;
+    double sum = 0, squares = 0, count = 0, payoff_squares = 0, payoffs = 0;
+    const int players = players_of(game);
     for (int line = 0; line < lines; ++line) {
         auto position = game.initial_position();
         for (int ply = 0; ply < longest; ++ply) {
             settle_chance(game, position, random);
             if (const auto outcome = game.outcome(position)) {
-                seen.largest =
-                    std::max({seen.largest, outcome->payoff(Player::First), -outcome->payoff(Player::First)});
+                for (int i = 0; i < players; ++i) {
+                    const Payoff payoff = outcome->payoff(static_cast<Player>(i));
+                    seen.largest = std::max({seen.largest, payoff, -payoff});
+                    seen.lowest = payoffs == 0 ? payoff : std::min(seen.lowest, payoff);
+                    seen.highest = payoffs == 0 ? payoff : std::max(seen.highest, payoff);
+                    payoff_squares += static_cast<double>(payoff) * payoff;
+                    payoffs += 1;
+                }
                 break;
             }
             const double units = evaluation_of(game, position, Player::First).number();
@@ -43,6 +54,7 @@ RandomLines random_lines(const G& game, std::uint64_t seed) {
             game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
         }
     }
+    if (payoffs > 0) seen.usual = standard_deviation(0, payoff_squares / payoffs);
     if (count > 0) seen.spread = standard_deviation(sum / count, squares / count);
     return seen;
 }

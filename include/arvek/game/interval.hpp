@@ -1,0 +1,16 @@
+#pragma once
+// Confidence intervals.
+
+namespace arvek {
+
+struct Interval {
+    double low = 0.0;
+    double high = 1.0;
+};
+
+/// The 95 % confidence interval of a share of `points` in `games`, points counting 0 to 1 a game.
+/// Source: Wilson (1927), "Probable Inference, the Law of Succession, and Statistical Inference". With draws among the
+/// games the interval is wider than it need be, never narrower. The whole of 0 to 1 for no games.
+Interval wilson_interval(double points, int games);
+
+}  // namespace arvek

@@ -1,0 +1,28 @@
+#pragma once
+// Two abilities that make random play quick, which Monte Carlo search lives on. Both draw what random play over
+// generate_moves() would draw, only sooner.
+//
+//     Move random_move(const Position&, arvek::Random&) const;   // any legal move, each as likely
+//     Outcome play_out(Position&, arvek::Random&) const;         // random moves and events to the end of the game
+//
+// play_out() may leave the position as it likes. With chance it draws events by their probabilities.
+
+#include <concepts>
+
+#include "arvek/game/ability.hpp"
+#include "arvek/game/game.hpp"
+#include "arvek/game/random.hpp"
+
+namespace arvek {
+
+template <class G>
+concept RandomMoveGame = Game<G> && requires(const G& game, const typename G::Position& position, Random& random) {
+    { game.random_move(position, random) } -> std::same_as<typename G::Move>;
+};
+
+template <class G>
+concept PlayOutGame = Game<G> && requires(const G& game, typename G::Position& position, Random& random) {
+    { game.play_out(position, random) } -> std::same_as<Outcome>;
+};
+
+}  // namespace arvek

@@ -1,0 +1,263 @@
+#pragma once
+// The Monte Carlo tree of a game with views: see search/monte_carlo.hpp. Each playout begins in a world drawn from the
+// view; what the tree remembers is kept by what a player sees, so that worlds which look alike share it.
+//
+// Source: Cowling, Powley, Whitehouse (2012), "Information Set Monte Carlo Tree Search".
+
+#include <cmath>
+#include <span>
+#include <vector>
+
+#include "arvek/game/chance.hpp"
+#include "arvek/game/players.hpp"
+#include "arvek/game/playing_out.hpp"
+#include "arvek/game/view.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/evaluator.hpp"
+
+namespace arvek::detail {
+
+/// By whose view positions are told apart in the tree.
+enum class TreeSight : std::uint8_t {
+    Mover,    ///< each player's by what that player sees: rivals know their hands, and are learned about slowly
+    Decider,  ///< all by what the player who decides sees: quicker, and rivals' plans are a mean over their hands
+};
+
+template <ViewedGame G>
+class InformationTree {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+    using View = typename G::View;
+
+    struct Edge {
+        Move move{};
+        std::uint32_t next = 0;  ///< the next move of the same place; 0: none
+        std::uint32_t visits = 0;
+        std::uint32_t available = 0;  ///< how often the move was legal when its place was met
+        float sum = 0;
+    };
+    struct Place {
+        std::uint64_t key = 0;
+        std::uint32_t first = 0;  ///< of its edges
+        std::uint32_t next = 0;   ///< of those with the same bucket
+    };
+
+    InformationTree(const G& game, const SamplingRules& rules, const ValueAxis& axis, TreeSight sight,
+                    const Evaluator<G>* evaluator, std::size_t mebibytes, std::uint64_t seed)
+        : game_(game),
+          rules_(rules),
+          axis_(axis),
+          sight_(sight),
+          evaluator_(evaluator),
+          random_(seed),
+          players_(static_cast<std::size_t>(players_of(game))) {
+        const std::size_t bytes = mebibytes * 1024 * 1024;
+        most_edges_ = bytes / 2 / sizeof(Edge);
+        most_places_ = bytes / 4 / sizeof(Place);
+        std::size_t buckets = 1024;
+        while (buckets * 2 * sizeof(std::uint32_t) <= bytes / 4) buckets *= 2;
+        buckets_.assign(std::min<std::size_t>(buckets, 1u << 22), 0);
+        edges_.resize(1);
+        places_.resize(1);
+    }
+
+    void begin(const View& view, std::span<const Move> only, std::uint64_t seed) {
+        view_ = view;
+        only_ = only;
+        random_ = Random(seed);
+        std::fill(buckets_.begin(), buckets_.end(), 0u);
+        edges_.resize(1);
+        places_.resize(1);
+        root_ = 0;
+        nodes = playouts = leaves = 0;
+        nodes_left = UINT64_MAX;
+        deepest = 0;
+        const Position position = game_.sample(view_, random_);
+        decider_ = game_.player_to_move(position);
+    }
+
+    std::uint64_t nodes = 0, nodes_left = UINT64_MAX, playouts = 0, leaves = 0;
+    int deepest = 0;
+
+    /// One playout in a world of its own. False where the nodes ran out in the middle.
+    bool iterate() {
+        Position position = game_.sample(view_, random_);
+        path_.clear();
+        SampledValues values{};
+        for (;;) {
+            if (const auto outcome = game_.outcome(position)) {
+                values = axis_.values_of(*outcome);
+                break;
+            }
+            if (chance_is_next(game_, position)) {
+                if (!spend()) return false;
+                game_.play(position, drawn_event(game_, position, random_));
+                continue;
+            }
+            const Player mover = game_.player_to_move(position);
+            bool is_new = false;
+            const std::uint32_t place = place_of(position, mover, is_new);
+            if (place == 0 || (is_new && !path_.empty())) {
+                if (!value_of_leaf(position, values)) return false;
+                break;
+            }
+            moves_.clear();
+            if (path_.empty() && !only_.empty())
+                for (const Move& move : only_) moves_.push_back(move);
+            else
+                game_.generate_moves(position, moves_);
+            if (moves_.empty()) throw_no_move();
+            const std::uint32_t edge = select(place);
+            if (edge == 0) {  // no room for another move
+                if (!value_of_leaf(position, values)) return false;
+                break;
+            }
+            path_.push_back({edge, mover});
+            if (!spend()) return false;
+            game_.play(position, edges_[edge].move);
+        }
+        ++leaves;
+        deepest = std::max(deepest, static_cast<int>(path_.size()));
+        for (const auto& step : path_) {
+            Edge& edge = edges_[step.edge];
+            ++edge.visits;
+            edge.sum += values[index_of(step.player)];
+        }
+        ++playouts;
+        return true;
+    }
+
+    /// Of the first moves, in the order in which they were met.
+    template <class Seen>
+    void first_moves(Seen seen) const {
+        if (root_ == 0) return;
+        for (std::uint32_t at = places_[root_].first; at != 0; at = edges_[at].next) seen(edges_[at]);
+    }
+    std::size_t first_move_count() const {
+        std::size_t count = 0;
+        first_moves([&](const Edge&) { ++count; });
+        return count;
+    }
+
+   private:
+    struct Step {
+        std::uint32_t edge;
+        Player player;
+    };
+
+    bool spend() {
+        if (nodes_left == 0) return false;
+        --nodes_left;
+        ++nodes;
+        return true;
+    }
+
+    /// What is known of all positions that look like this one; 0 where there is no room for it.
+    std::uint32_t place_of(const Position& position, Player mover, bool& is_new) {
+        if (path_.empty() && root_ != 0) return root_;
+        const Player whose = sight_ == TreeSight::Mover ? mover : decider_;
+        const std::uint64_t key = mix_bits(view_key(game_.view(position, whose)) + index_of(mover));
+        std::uint32_t& bucket = buckets_[key & (buckets_.size() - 1)];
+        for (std::uint32_t at = bucket; at != 0; at = places_[at].next)
+            if (places_[at].key == key) return at;
+        if (places_.size() >= most_places_) return 0;
+        places_.push_back({key, 0, bucket});
+        bucket = static_cast<std::uint32_t>(places_.size() - 1);
+        is_new = true;
+        if (path_.empty()) root_ = bucket;
+        return bucket;
+    }
+
+    /// Among the moves that are legal in this world; 0 where there is no room for one that is new.
+    std::uint32_t select(std::uint32_t place) {
+        std::uint32_t best = 0, last = 0;
+        float most = -1e30f;
+        known_.assign(moves_.size(), false);
+        std::size_t known = 0;
+        for (std::uint32_t at = places_[place].first; at != 0; at = edges_[at].next) {
+            last = at;
+            Edge& edge = edges_[at];
+            std::size_t i = 0;
+            while (i < moves_.size() && !(moves_[i] == edge.move)) ++i;
+            if (i == moves_.size()) continue;  // not legal in this world
+            known_[i] = true;
+            ++known;
+            ++edge.available;
+            const float visits = static_cast<float>(edge.visits);
+            const float value = edge.sum / visits + rules_.exploration * axis_.spread() *
+                                                        std::sqrt(std::log(static_cast<float>(edge.available)) / visits);
+            if (value > most) most = value, best = at;
+        }
+        if (known == moves_.size() || edges_.size() >= most_edges_) return best;
+        auto skip = static_cast<std::size_t>((random_.next() >> 32) * (moves_.size() - known) >> 32);
+        std::size_t pick = 0;
+        while (known_[pick] || skip-- > 0) ++pick;
+        Edge& edge = edges_.emplace_back();
+        const auto made = static_cast<std::uint32_t>(edges_.size() - 1);
+        edge.move = moves_[pick];
+        edge.available = 1;
+        if (last == 0)
+            places_[place].first = made;
+        else
+            edges_[last].next = made;
+        return made;
+    }
+
+    bool value_of_leaf(Position& position, SampledValues& values) {
+        if (rules_.evaluates) {
+            std::array<Score, max_players> scores{};
+            for (std::size_t i = 0; i < players_; ++i)
+                scores[i] = evaluation_by(evaluator_, game_, position, static_cast<Player>(i));
+            values = axis_.values_of(scores);
+            return true;
+        }
+        if constexpr (PlayOutGame<G>) {
+            if (wants_used<Ability::PlayOut>(game_)) {
+                if (!spend()) return false;
+                values = axis_.values_of(game_.play_out(position, random_));
+                return true;
+            }
+        }
+        for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
+            if (const auto outcome = game_.outcome(position)) {
+                values = axis_.values_of(*outcome);
+                return true;
+            }
+            if (!spend()) return false;
+            if (chance_is_next(game_, position)) {
+                game_.play(position, drawn_event(game_, position, random_));
+                continue;
+            }
+            moves_.clear();
+            game_.generate_moves(position, moves_);
+            if (moves_.empty()) throw_no_move();
+            const std::size_t pick = static_cast<std::size_t>((random_.next() >> 32) * moves_.size() >> 32);
+            game_.play(position, moves_[pick]);
+        }
+        values.fill(0.5f);  // play without an end
+        return true;
+    }
+
+    const G& game_;
+    const SamplingRules& rules_;
+    const ValueAxis& axis_;
+    TreeSight sight_;
+    const Evaluator<G>* evaluator_;
+    Random random_;
+    std::size_t players_;
+    View view_{};
+    Player decider_ = Player::First;
+    std::span<const Move> only_{};
+    std::vector<Edge> edges_;
+    std::vector<Place> places_;
+    std::vector<std::uint32_t> buckets_;
+    std::size_t most_edges_, most_places_;
+    std::uint32_t root_ = 0;
+    std::vector<Step> path_;
+    MoveList<Move> moves_;
+    std::vector<bool> known_;  ///< which of the moves the place has already
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,90 @@
+#pragma once
+// A game's tree with sets of positions that look alike, on which regrets are minimised: see search/equilibrium.hpp. Knows
+// no game and is compiled once.
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "arvek/game/player.hpp"
+#include "arvek/search/limits.hpp"
+
+namespace arvek::detail {
+
+struct RegretLimits {
+    double exploitability = 0.0;
+    int iterations = 1;
+    std::optional<double> seconds{};
+    Clock clock{};
+    StopToken stop{};
+};
+
+struct RegretReport {
+    double value = 0.0, exploitability = 0.0;
+    int iterations = 0;
+    bool complete = false;
+    double seconds = 0.0;
+    std::string stopped_by;
+    std::vector<std::vector<double>> probabilities, values;  ///< by set and move
+};
+
+class RegretTree {
+   public:
+    std::uint32_t add_end(double payoff_of_first);
+    std::uint32_t add_chance(const std::vector<double>& probabilities);
+    std::uint32_t add_choice(std::uint32_t set);
+    void set_child(std::uint32_t node, std::size_t place, std::uint32_t child) {
+        children_[nodes_[node].first + place] = child;
+    }
+    void add_set(Player player, std::size_t moves);
+
+    Player player_of(std::size_t set) const { return sets_[set].player; }
+    std::size_t size() const { return nodes_.size(); }
+    std::size_t bytes() const {
+        return nodes_.size() * sizeof(Node) + children_.size() * (sizeof(std::uint32_t) + sizeof(double)) +
+               sets_.size() * 200;
+    }
+
+    /// The first node that was added is the root. Throws InputError where a set is met again below itself.
+    RegretReport minimise(const RegretLimits& limits);
+
+   private:
+    enum class Kind : std::uint8_t { End, Chance, Choice };
+    struct Node {
+        Kind kind;
+        std::uint32_t set = 0;    ///< of a choice
+        std::uint32_t first = 0;  ///< of its children
+        std::uint32_t count = 0;
+        double payoff = 0.0;  ///< of an end
+    };
+    struct Set {
+        Player player;
+        std::vector<double> regrets, current, sums;
+        std::vector<std::uint32_t> nodes;
+    };
+
+    std::uint32_t add(Node node, std::size_t children);
+    void regrets_to_strategy(Set& set) const;
+    double walk(std::uint32_t at, Player updated, double own, double others, double weight);
+    double mean_value(std::uint32_t at) const;
+    std::vector<std::vector<double>> mean_strategy() const;
+    double best_answer(Player player, std::vector<std::vector<double>>* values);
+    double answer_value(std::uint32_t at, Player player);
+    void choose_answer(std::uint32_t set, Player player);
+    void reach(std::uint32_t at, Player player, double probability);
+    void check_recall(std::uint32_t at, std::vector<bool>& above) const;
+
+    std::vector<Node> nodes_;
+    std::vector<std::uint32_t> children_;
+    std::vector<double> probabilities_;  ///< beside the children, of chance
+    std::vector<Set> sets_;
+    // Of a best answer.
+    std::vector<std::vector<double>> mean_;
+    std::vector<double> reached_;            ///< by node: how likely chance and the other come to it
+    std::vector<double> known_values_;
+    std::vector<std::uint8_t> is_known_;
+    std::vector<int> answers_;               ///< by set
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,547 @@
+#pragma once
+// The Monte Carlo tree of a game in which all is in sight: see search/monte_carlo.hpp.
+//
+// Selection: Kocsis, Szepesvari (2006), "Bandit Based Monte-Carlo Planning"; with priors: Rosin (2011), "Multi-armed
+// Bandits with Episode Context". Minimaxed evaluations mixed into the means: Lanctot et al. (2014), "Monte Carlo Tree
+// Search with Heuristic Evaluations using Implicit Minimax Backups". Exact values backed up: Winands, Bjornsson, Saito
+// (2008), "Monte-Carlo Tree Search Solver". Several threads without locks: Enzenberger, Mueller (2010), "A Lock-free
+// Multithreaded Monte-Carlo Tree Search Algorithm".
+
+#include <array>
+#include <cmath>
+#include <span>
+#include <vector>
+
+#include "arvek/game/chance.hpp"
+#include "arvek/game/payoff_bounds.hpp"
+#include "arvek/game/players.hpp"
+#include "arvek/game/playing_out.hpp"
+#include "arvek/game/repetition.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/sampling_node.hpp"
+#include "arvek/search/evaluator.hpp"
+#include "arvek/search/move_prior.hpp"
+
+namespace arvek::detail {
+
+template <Game G>
+class SamplingTree {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+    using Node = SampledNode<Move>;
+    using Arena = SampledArena<Move>;
+    static constexpr std::uint32_t root = Arena::root;
+    static constexpr bool may_be_for_more = CountedPlayersGame<G>;
+
+    /// What one thread needs.
+    struct Worker {
+        explicit Worker(std::uint64_t seed) : random(seed) {}
+
+        Random random;
+        std::vector<SampledStep> path;
+        std::vector<Position> seen;  ///< where positions repeat
+        MoveList<Move> moves;
+        MoveList<Event<Move>> events;
+        std::vector<float> weights;
+        std::uint64_t nodes = 0, nodes_left = UINT64_MAX;
+        std::uint64_t playouts = 0, leaves = 0;
+        int deepest = 0;
+    };
+
+    SamplingTree(const G& game, Arena& arena, const SamplingRules& rules, const ValueAxis& axis,
+                 const Evaluator<G>* evaluator, const MovePrior<G>* prior)
+        : game_(game),
+          arena_(arena),
+          rules_(rules),
+          axis_(axis),
+          evaluator_(evaluator),
+          prior_(prior),
+          players_(static_cast<std::size_t>(players_of(game))) {}
+
+    void begin(const Position& position, std::span<const Position> earlier, std::span<const Move> only,
+               float repetition) {
+        root_position_ = position;
+        earlier_ = earlier;
+        only_ = only;
+        repetition_ = repetition;
+    }
+
+    /// One playout. False, and nothing of it counted, where the nodes ran out in the middle. Sets `full` where there was
+    /// no room for a node's children.
+    template <bool Shared>
+    bool iterate(Worker& w, bool& full) {
+        Position position = root_position_;
+        w.path.clear();
+        w.path.push_back({root, 0});
+        if constexpr (RepeatingGame<G>) w.seen.clear();
+        if constexpr (Shared) arena_[root].sum.template add<true>(1, 0);
+        SampledValues values{};
+        bool exact_now = false;
+        for (;;) {
+            const SampledStep here = w.path.back();
+            Node& node = arena_[here.node];
+            if (w.path.size() > 1) {
+                if (node.exact.load(std::memory_order_relaxed)) {
+                    values = values_for(here.chooser, node.guess.load(std::memory_order_relaxed));
+                    exact_now = true;
+                    ++w.leaves;
+                    break;
+                }
+                if constexpr (RepeatingGame<G>) {
+                    if (repeats(w, position)) {
+                        values.fill(0.5f);
+                        const std::size_t decides = index_of(game_.player_to_move(root_position_));
+                        values[decides] = repetition_;
+                        if (players_ == 2) values[1 - decides] = 1.0f - repetition_;
+                        break;
+                    }
+                    w.seen.push_back(position);
+                }
+            }
+            if (!node.has_children()) {
+                if (const auto outcome = game_.outcome(position)) {
+                    values = axis_.values_of(*outcome);
+                    if (players_ <= 2) {
+                        node.guess.store(values[here.chooser], std::memory_order_relaxed);
+                        node.exact.store(true, std::memory_order_relaxed);
+                        exact_now = true;
+                    }
+                    ++w.leaves;
+                    break;
+                }
+                const bool is_root = w.path.size() == 1;
+                // A visit of one's own is counted beforehand where there are several threads.
+                const std::uint32_t needed = is_root ? 0u : rules_.expand_at + (Shared ? 1u : 0u);
+                const bool grows = node.sum.visits() >= needed && expand(w, node, position, here.chooser, full);
+                if (!grows) {
+                    ++w.leaves;
+                    if (rules_.evaluates && w.path.size() > 1 && players_ <= 2)
+                        values = values_for(here.chooser, node.guess.load(std::memory_order_relaxed));
+                    else if (!value_of_leaf(w, position, values))
+                        return give_up<Shared>(w);
+                    break;
+                }
+                exact_now = players_ <= 2;
+            }
+            const std::uint32_t first = node.first.load(std::memory_order_acquire);
+            const std::uint32_t chosen = node.chance ? first + drawn_child(w, node, first) : select(node, first);
+            std::uint8_t chooser = here.chooser;
+            if (!node.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
+            if constexpr (Shared) arena_[chosen].sum.template add<true>(1, 0);
+            w.path.push_back({chosen, chooser});
+            if (!spend(w)) return give_up<Shared>(w);
+            game_.play(position, arena_[chosen].move);
+        }
+        back_up<Shared>(w, values, exact_now);
+        ++w.playouts;
+        return true;
+    }
+
+    /// Whether more playouts would change nothing.
+    bool is_settled() const {
+        const Node& node = arena_[root];
+        if (node.exact.load(std::memory_order_relaxed)) return true;
+        const std::uint32_t visits = node.sum.visits();
+        if (visits >= SampledSum::most_visits) return true;
+        if (!node.has_children() || (visits > 1 && visits % 256 != 0)) return false;
+        const std::uint32_t first = node.first.load();
+        std::uint32_t open = 0;  // moves that are not known to be as bad as can be
+        for (std::uint32_t i = 0; i < node.count && open < 2; ++i) {
+            const Node& child = arena_[first + i];
+            open += child.exact.load(std::memory_order_relaxed) && axis_.is_worst(child.guess.load()) ? 0u : 1u;
+        }
+        return open == 1;
+    }
+    bool is_exact() const { return arena_[root].exact.load(std::memory_order_relaxed); }
+
+    /// The moves that are expected after the node, itself included, and whether they come to the end of the game.
+    bool line_from(std::uint32_t node, std::vector<Move>& line) const {
+        for (std::uint32_t at = node; line.size() < 60;) {
+            const Node& here = arena_[at];
+            line.push_back(here.move);
+            if (!here.has_children()) return here.exact.load();
+            const std::uint32_t first = here.first.load();
+            std::uint32_t best = 0;
+            float most = -1;
+            for (std::uint32_t i = 0; i < here.count; ++i) {
+                const float worth = worth_of(arena_[first + i]);
+                if (worth > most) most = worth, best = i;
+            }
+            if (most <= 0) return false;
+            at = first + best;
+        }
+        return false;
+    }
+    /// By which a move is chosen in the end: visits; an exact value if it is as good as anything can be.
+    float worth_of(const Node& node) const {
+        const auto sum = node.sum.read();
+        const bool exact = node.exact.load(std::memory_order_relaxed);
+        if (exact && axis_.is_best(node.guess.load())) return 1e20f;
+        if (exact && axis_.is_worst(node.guess.load())) return sum.visits * 1e-9f;
+        return sum.visits + (sum.visits > 0 ? 0.5f * sum.mean() : 0.0f);
+    }
+
+   private:
+    static std::size_t pick(Worker& w, std::size_t n) {
+        return static_cast<std::size_t>((w.random.next() >> 32) * n >> 32);
+    }
+    bool spend(Worker& w) {
+        if (w.nodes_left == 0) return false;
+        --w.nodes_left;
+        ++w.nodes;
+        return true;
+    }
+    template <bool Shared>
+    bool give_up(Worker& w) {
+        if constexpr (Shared)
+            for (const SampledStep& step : w.path) arena_[step.node].sum.take_back_visit();
+        (void)w;
+        return false;
+    }
+
+    SampledValues values_for(std::size_t chooser, float value) const {
+        SampledValues values;
+        values.fill(0.5f);
+        values[chooser] = value;
+        if (players_ == 2) values[1 - chooser] = 1.0f - value;
+        return values;
+    }
+
+    SampledValues evaluations(const Position& position) const {
+        std::array<Score, max_players> scores{};
+        const std::size_t asked = players_ == 2 ? 1 : players_;
+        for (std::size_t i = 0; i < asked; ++i)
+            scores[i] = evaluation_by(evaluator_, game_, position, static_cast<Player>(i));
+        return axis_.values_of(scores);
+    }
+    float evaluation_for(const Position& position, std::size_t player) const {
+        if (players_ <= 2)
+            return axis_.value_of(evaluation_by(evaluator_, game_, position, static_cast<Player>(player)));
+        return evaluations(position)[player];
+    }
+
+    /// By evaluation, or by playing on at random. False where the nodes ran out.
+    bool value_of_leaf(Worker& w, Position& position, SampledValues& values) {
+        if (rules_.evaluates) {
+            values = evaluations(position);
+            return true;
+        }
+        if constexpr (PlayOutGame<G>) {
+            if (wants_used<Ability::PlayOut>(game_)) {
+                if (!spend(w)) return false;
+                values = axis_.values_of(game_.play_out(position, w.random));
+                return true;
+            }
+        }
+        for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
+            if (!spend(w)) return false;
+            play_at_random(w, position);
+            if (const auto outcome = game_.outcome(position)) {
+                values = axis_.values_of(*outcome);
+                return true;
+            }
+        }
+        values = evaluations(position);  // play without an end
+        return true;
+    }
+
+    void play_at_random(Worker& w, Position& position) {
+        if constexpr (ChanceGame<G>) {
+            if (chance_is_next(game_, position)) {
+                game_.play(position, drawn_event(game_, position, w.random));
+                return;
+            }
+        }
+        if constexpr (RandomMoveGame<G>) {
+            if (wants_used<Ability::RandomMove>(game_)) {
+                game_.play(position, game_.random_move(position, w.random));
+                return;
+            }
+        }
+        w.moves.clear();
+        game_.generate_moves(position, w.moves);
+        if (w.moves.empty()) throw_no_move();
+        game_.play(position, w.moves[pick(w, w.moves.size())]);
+    }
+
+    bool repeats(const Worker& w, const Position& position) const {
+        if constexpr (RepeatingGame<G>) {
+            if (draw_at_occurrence_of(game_) == 0) return false;
+            for (const auto& each : w.seen)
+                if (each == position) return true;
+            return position == root_position_ ||
+                   std::find(earlier_.begin(), earlier_.end(), position) != earlier_.end();
+        }
+        return false;
+    }
+
+    // ---- growing ----
+
+    /// Makes the children of a leaf. False where another thread does, and where there is no room.
+    bool expand(Worker& w, Node& node, const Position& position, std::size_t chooser, bool& full) {
+        std::uint32_t expected = 0;
+        if (!node.first.compare_exchange_strong(expected, 1, std::memory_order_acquire)) return false;
+        const bool chance = chance_is_next(game_, position);
+        w.moves.clear();
+        w.weights.clear();
+        if (chance)
+            collect_events(w, position);
+        else
+            collect_moves(w, position, &node == &arena_[root]);
+        const auto n = static_cast<std::uint32_t>(w.moves.size());
+        if (n == 0) throw_no_move();
+        const std::uint32_t first = n < arena_.room() ? arena_.take(n) : 0;
+        if (first == 0) {
+            full = true;
+            node.first.store(0, std::memory_order_release);
+            return false;
+        }
+        for (std::uint32_t i = 0; i < n; ++i) {
+            Node& child = arena_.fresh(first + i);
+            child.move = w.moves[i];
+            child.prior = static_cast<std::uint16_t>(chance ? w.weights[i] * 65535.0f : 65535.0f / static_cast<float>(n));
+        }
+        if (!chance) {
+            if (rules_.looks) look_at_children(first, n, position);
+            if (rules_.by_prior) set_priors(w, first, n, position);
+        } else if (rules_.looks && players_ <= 2) {
+            // What every event promises is kept with it, so that a leaf below costs no evaluation.
+            for (std::uint32_t i = 0; i < n; ++i) {
+                Position after = position;
+                game_.play(after, w.moves[i]);
+                note_what_is_seen(arena_[first + i], after, chooser);
+            }
+        }
+        node.count = static_cast<std::uint16_t>(n);
+        node.chance = chance;
+        node.first.store(first, std::memory_order_release);
+        return true;
+    }
+
+    void collect_moves(Worker& w, const Position& position, bool is_root) {
+        if (is_root && !only_.empty()) {
+            for (const Move& move : only_) w.moves.push_back(move);
+        } else {
+            game_.generate_moves(position, w.moves);
+        }
+        if (w.moves.size() > SamplingRules::most_children) {  // the others are never looked at
+            w.random.shuffle(w.moves);
+            std::size_t place = 0;
+            w.moves.remove_if([&](const Move&) { return place++ >= SamplingRules::most_children; });
+        }
+    }
+
+    Move drawn(Worker& w, const Position& position) const {
+        if constexpr (ChanceGame<G>) return drawn_event(game_, position, w.random);
+        return {};
+    }
+
+    void collect_events(Worker& w, const Position& position) {
+        if (lists_events(game_)) {
+            w.events.clear();
+            list_events(game_, position, w.events);
+            for (const auto& event : w.events) {
+                w.moves.push_back(event.move);
+                w.weights.push_back(static_cast<float>(event.probability));
+            }
+            return;
+        }
+        // Too many to list: some that were drawn stand for all.
+        constexpr int draws = 24;
+        for (int i = 0; i < draws; ++i) {
+            const Move event = drawn(w, position);
+            std::size_t place = 0;
+            while (place < w.moves.size() && !(w.moves[place] == event)) ++place;
+            if (place == w.moves.size()) {
+                w.moves.push_back(event);
+                w.weights.push_back(0.0f);
+            }
+            w.weights[place] += 1.0f / draws;
+        }
+    }
+
+    /// Whether the child ends the game, or else what its evaluation is, for `chooser`.
+    void note_what_is_seen(Node& child, const Position& after, std::size_t chooser) {
+        if (const auto outcome = game_.outcome(after)) {
+            child.guess.store(axis_.values_of(*outcome)[chooser], std::memory_order_relaxed);
+            if (players_ <= 2) child.exact.store(true, std::memory_order_relaxed);
+        } else if (rules_.evaluates) {
+            child.guess.store(evaluation_for(after, chooser), std::memory_order_relaxed);
+        }
+    }
+    void look_at_children(std::uint32_t first, std::uint32_t n, const Position& position) {
+        const std::size_t mover = index_of(game_.player_to_move(position));
+        for (std::uint32_t i = 0; i < n; ++i) {
+            Position after = position;
+            game_.play(after, arena_[first + i].move);
+            note_what_is_seen(arena_[first + i], after, mover);
+        }
+    }
+
+    /// The caller's, or else by how the children evaluate.
+    void set_priors(Worker& w, std::uint32_t first, std::uint32_t n, const Position& position) {
+        w.weights.resize(n);
+        if (prior_ != nullptr) {
+            prior_->weigh(game_, position, std::span<const Move>(w.moves.begin(), w.moves.end()), w.weights);
+        } else {
+            for (std::uint32_t i = 0; i < n; ++i)
+                w.weights[i] =
+                    std::exp(SamplingRules::prior_heat * arena_[first + i].guess.load(std::memory_order_relaxed));
+        }
+        float total = 0;
+        for (float& weight : w.weights) total += weight = weight > 0 ? weight : 0.0f;  // what is no number counts 0
+        if (!(total > 0) || !(total < 1e30f)) return;
+        for (std::uint32_t i = 0; i < n; ++i)
+            arena_[first + i].prior = static_cast<std::uint16_t>(65535.0f * w.weights[i] / total);
+    }
+
+    // ---- choosing the way ----
+
+    std::uint32_t drawn_child(Worker& w, const Node& node, std::uint32_t first) const {
+        std::uint32_t left = static_cast<std::uint32_t>((w.random.next() >> 40) * 65535 >> 24);
+        for (std::uint32_t i = 0; i + 1 < node.count; ++i) {
+            if (left < arena_[first + i].prior) return i;
+            left -= arena_[first + i].prior;
+        }
+        return node.count - 1u;
+    }
+
+    std::uint32_t select(const Node& node, std::uint32_t first) const {
+        return rules_.by_prior ? select_by_prior(node, first) : select_plain(node, first);
+    }
+
+    /// An exact value has nothing left to explore.
+    std::uint32_t select_by_prior(const Node& node, std::uint32_t first) const {
+        const float total = static_cast<float>(node.sum.visits());
+        const float reach = rules_.exploration * axis_.spread() * std::sqrt(std::max(total, 1.0f));
+        const Node* const children = &arena_[first];
+        float seen_sum = 0, seen_visits = 0;
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const auto sum = children[i].sum.read();
+            seen_sum += sum.sum;
+            seen_visits += sum.visits;
+        }
+        const float usual = seen_visits > 0 ? seen_sum / seen_visits : 0.5f;
+        const float untried = usual - SamplingRules::untried_loss * axis_.spread();
+        std::uint32_t best = 0;
+        float most = -1e30f;
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const Node& child = children[i];
+            const auto sum = child.sum.read();
+            const float guess = child.guess.load(std::memory_order_relaxed);
+            float value;
+            if (child.exact.load(std::memory_order_relaxed)) {
+                if (axis_.is_best(guess)) return first + i;
+                value = axis_.is_worst(guess) ? -100.0f : guess;
+            } else {
+                value = sum.visits > 0 ? sum.mean() : untried;
+                if (sum.visits > 0 && rules_.implicit > 0) value += rules_.implicit * (guess - value);
+                value += reach * static_cast<float>(child.prior) * (1.0f / 65535.0f) / (1.0f + sum.visits);
+            }
+            if (value > most) most = value, best = i;
+        }
+        return first + best;
+    }
+
+    /// The plain bandit: what is asked of each child is as little as it can be.
+    std::uint32_t select_plain(const Node& node, std::uint32_t first) const {
+        const float reach = rules_.exploration * axis_.spread() *
+                            std::sqrt(std::log(static_cast<float>(node.sum.visits()) + 1.0f));
+        const Node* const children = &arena_[first];
+        const std::uint32_t count = node.count;
+        std::uint32_t best = 0;
+        float most = -1e30f;
+        for (std::uint32_t i = 0; i < count; ++i) {
+            const auto sum = children[i].sum.read();
+            float value;
+            if (children[i].exact.load(std::memory_order_relaxed)) [[unlikely]] {
+                const float guess = children[i].guess.load(std::memory_order_relaxed);
+                if (axis_.is_best(guess)) return first + i;
+                value = axis_.is_worst(guess) ? -100.0f : guess;
+            } else {
+                if (sum.visits == 0) return first + i;  // nothing is better known to be better
+                value = sum.mean() + reach / std::sqrt(sum.visits);
+            }
+            if (value > most) most = value, best = i;
+        }
+        return first + best;
+    }
+
+    // ---- what came of it ----
+
+    template <bool Shared>
+    void back_up(Worker& w, const SampledValues& values, bool exact_now) {
+        w.deepest = std::max(w.deepest, static_cast<int>(w.path.size()) - 1);
+        std::array<std::uint64_t, max_players> units{};
+        for (std::size_t i = 0; i < players_; ++i) units[i] = SampledSum::in_units(values[i]);
+        const bool looks_back = players_ <= 2 && (exact_now || rules_.implicit > 0);
+        for (std::size_t at = w.path.size(); at-- > 0;) {
+            const SampledStep& step = w.path[at];
+            Node& node = arena_[step.node];
+            node.sum.template add<Shared>(Shared ? 0 : 1, units[step.chooser]);
+            if (!looks_back || !node.has_children()) continue;
+            const std::uint8_t mover = at + 1 < w.path.size() ? w.path[at + 1].chooser : step.chooser;
+            if (node.chance)
+                exact_now = settle_chance_node(node, exact_now);
+            else
+                exact_now = settle(node, mover == step.chooser, exact_now);
+        }
+    }
+
+    /// The best of the children for whoever moves. Returns whether the node is exact now.
+    bool settle(Node& node, bool same_player, bool exact_now) {
+        const std::uint32_t first = node.first.load(std::memory_order_acquire);
+        float best = 0.0f, best_exact = -1.0f;
+        bool all = true;
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const Node& child = arena_[first + i];
+            const float guess = child.guess.load(std::memory_order_relaxed);
+            best = std::max(best, guess);
+            if (child.exact.load(std::memory_order_relaxed))
+                best_exact = std::max(best_exact, guess);
+            else
+                all = false;
+        }
+        const bool exact = exact_now && (axis_.is_best(best_exact) || all);
+        if (!exact && rules_.implicit <= 0) return false;
+        const float value = exact ? best_exact : best;
+        node.guess.store(same_player ? value : 1.0f - value, std::memory_order_relaxed);
+        if (exact) node.exact.store(true, std::memory_order_relaxed);
+        return exact;
+    }
+
+    /// The mean over the events. Exact only where every event has the same exact value: what rests on luck is not proven.
+    bool settle_chance_node(Node& node, bool exact_now) {
+        const std::uint32_t first = node.first.load(std::memory_order_acquire);
+        const float value = arena_[first].guess.load(std::memory_order_relaxed);
+        bool exact = exact_now && lists_events(game_);
+        float mean = 0, total = 0;
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const Node& child = arena_[first + i];
+            const float guess = child.guess.load(std::memory_order_relaxed);
+            exact = exact && child.exact.load(std::memory_order_relaxed) && guess == value;
+            mean += guess * static_cast<float>(child.prior);
+            total += static_cast<float>(child.prior);
+        }
+        if (!exact && rules_.implicit <= 0) return false;
+        node.guess.store(exact ? value : mean / total, std::memory_order_relaxed);  // events keep the chooser
+        if (exact) node.exact.store(true, std::memory_order_relaxed);
+        return exact;
+    }
+
+    const G& game_;
+    Arena& arena_;
+    const SamplingRules& rules_;
+    const ValueAxis& axis_;
+    const Evaluator<G>* evaluator_;
+    const MovePrior<G>* prior_;
+    std::size_t players_;
+    Position root_position_{};
+    std::span<const Position> earlier_{};
+    std::span<const Move> only_{};
+    float repetition_ = 0.5f;
+};
+
+}  // namespace arvek::detail

@@ -1,0 +1,401 @@
+#pragma once
+// Monte Carlo tree search: for every game, whatever the number of players, with dice, with hidden hands.
+//
+//     arvek::MonteCarlo<MyGame> search(game);
+//     auto decision = search.decide(position, {.playouts = 20'000});
+//     for (const auto& entry : decision.ranked) ...    // entry.visits, entry.mean, entry.low, entry.high, entry.line
+//
+// It grows a tree where play goes well and judges a leaf by playing on at random to the end of the game, or, where that
+// serves better, by the game's evaluation. Each first move has the number of playouts that began with it, its mean (the
+// expected payoff in points) and a 95 % interval. Wins and losses that hold whatever is played are proven and end the
+// search; the plies of such a score are those of the line that is shown, not the fewest. What rests on luck, or on a draw
+// by repetition, is never proven.
+//
+// Where the game has views, decide() takes a view and never a position: each playout begins in a world drawn from it.
+// A plan that is good against each hand by itself may be good against none when the hand is unknown; the tree is kept by
+// what is seen, so it does not fall for that, but it also does not mix its moves as bluffing asks for
+// (equilibrium.hpp).
+//
+// Limits: playouts, nodes, time, stop; without any it goes on until everything is settled, which takes the game's whole
+// tree. The tree stands in a fixed room of memory: when that is full, what was visited least is dropped. The same limits
+// (other than time) and seed give the same decision with one thread. Sources: detail/sampling_tree.hpp,
+// detail/information_tree.hpp. One object serves one caller at a time.
+
+#include <memory>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "arvek/game/missing.hpp"
+#include "arvek/search/detail/first_moves.hpp"
+#include "arvek/search/detail/information_tree.hpp"
+#include "arvek/search/detail/sampled_scale.hpp"
+#include "arvek/search/detail/sampling_tree.hpp"
+#include "arvek/search/request.hpp"
+
+namespace arvek {
+
+/// What a leaf of the tree counts.
+enum class LeafValue : std::uint8_t {
+    Automatic,   ///< the evaluation where the game has one and all is in sight without luck; else a playout
+    PlayOut,     ///< random moves to the end
+    Evaluation,  ///< the evaluation
+};
+
+struct MonteCarloOptions {
+    std::size_t memory_mebibytes = 64;  ///< of the tree, 1 to most_tree_mebibytes
+    int threads = 1;                    ///< 1 to most_threads; one tree for all, with views one for each
+    bool keep_tree = false;             ///< whether a decision goes on with what the last one found below its position
+    double exploration = 0.7;           ///< of all the result's range; more looks around more. More than 0, at most 10
+    LeafValue leaf = LeafValue::Automatic;
+    detail::TreeSight sight = detail::TreeSight::Decider;  ///< with views
+};
+
+inline constexpr std::size_t most_tree_mebibytes = 16'384;
+
+/// Throws InputError for an option out of range.
+void check_options(const MonteCarloOptions& options);
+
+namespace detail {
+
+/// Leaves that the game's evaluation judges better than random play does.
+template <Game G>
+bool leaves_are_evaluated(const G& game, LeafValue asked, bool has_evaluator) {
+    bool evaluates = has_evaluator;
+    if constexpr (EvaluatedGame<G>) evaluates = evaluates || wants_used<Ability::Evaluation>(game);
+    if (asked == LeafValue::Automatic) return evaluates && !has_chance(game) && !has_views(game);
+    if (asked == LeafValue::Evaluation && !evaluates)
+        throw InputError("leaf", "the game has no evaluation", "playouts, or a game with evaluate()");
+    return asked == LeafValue::Evaluation;
+}
+
+inline SamplingRules sampling_rules(bool evaluates, bool has_prior, double exploration) {
+    SamplingRules rules;
+    rules.evaluates = evaluates;
+    rules.looks = evaluates;
+    rules.by_prior = evaluates || has_prior;
+    rules.implicit = evaluates ? 0.4f : 0.0f;
+    rules.exploration = static_cast<float>(exploration);
+    return rules;
+}
+
+template <class Move>
+Decision<Move> sampled_decision(const std::vector<Move>& moves, const std::vector<SampledMove>& known,
+                                const std::vector<std::vector<Move>>& lines, const ValueAxis& axis,
+                                std::uint64_t seed) {
+    Decision<Move> decision;
+    for (const SampledRank& rank : rank_sampled(known, axis, seed, decision.scores_per_point)) {
+        auto& entry = decision.ranked.emplace_back();
+        entry.move = moves[rank.place];
+        entry.score = rank.score;
+        entry.kind = rank.kind;
+        entry.line = lines[rank.place];
+        entry.visits = known[rank.place].visits;
+        entry.mean = rank.mean;
+        entry.low = rank.low;
+        entry.high = rank.high;
+    }
+    decision.move = decision.ranked.front().move;
+    decision.has_scores = decision.has_visits = true;
+    decision.searched_by = "montecarlo";
+    return decision;
+}
+
+}  // namespace detail
+
+template <Game G>
+class MonteCarlo {
+    static_assert(game_is_complete<G>());
+
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    /// Throws InputError for an option out of range.
+    explicit MonteCarlo(const G& game, const MonteCarloOptions& options = {},
+                        std::shared_ptr<const Evaluator<G>> evaluator = nullptr,
+                        std::shared_ptr<const MovePrior<G>> prior = nullptr)
+        : game_(game),
+          options_((check_options(options), options)),
+          evaluator_(std::move(evaluator)),
+          prior_(std::move(prior)),
+          lines_(detail::random_lines(game, 1)),
+          rules_(detail::sampling_rules(
+              detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), prior_ != nullptr,
+              options.exploration)),
+          arena_(std::make_unique<typename Tree::Arena>(options.memory_mebibytes)) {}
+
+    /// The best move within the limits. Scores are expected payoffs, scores_per_point to a point. Throws InputError for
+    /// limits out of range, a depth, a finished position and one where chance is next.
+    Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
+                          std::span<const Position> earlier = {}) {
+        check_limits(limits);
+        detail::require_no_depth(limits);
+        const std::vector<Move> legal = detail::first_moves(game_, position, request);
+        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
+                                     request.margins);
+        prepare_arena(position, request);
+        Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
+        const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
+        tree.begin(position, earlier, request.only, repetition);
+        Run run(tree, *arena_, static_cast<std::size_t>(options_.threads), request.seed);
+        const detail::PlayoutReport report = detail::run_playouts(run, limits, run.workers.size());
+        auto decision = decided(tree, axis, legal, request.seed);
+        for (const auto& worker : run.workers) {
+            decision.stats.nodes += worker.nodes;
+            decision.stats.playouts += worker.playouts;
+            decision.stats.leaves += worker.leaves;
+            decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
+        }
+        decision.stats.nodes += 1;
+        decision.stats.stopped_by = report.stopped_by;
+        decision.stats.seconds = report.seconds;
+        if (request.tree != nullptr) show(*request.tree, position, axis, decision);
+        kept_position_ = position;
+        kept_margins_ = request.margins;
+        kept_ = options_.keep_tree && request.only.empty();
+        return decision;
+    }
+
+    /// How many nodes the tree has, and for how many there is room.
+    std::size_t tree_nodes() const { return arena_->used(); }
+    std::size_t tree_room() const { return arena_->room(); }
+    static constexpr std::size_t bytes_per_node = sizeof(detail::SampledNode<Move>);
+
+   private:
+    using Tree = detail::SamplingTree<G>;
+    using Node = detail::SampledNode<Move>;
+
+    struct Run final : detail::PlayoutSearch {
+        Run(Tree& own_tree, typename Tree::Arena& own_arena, std::size_t count, std::uint64_t seed)
+            : tree(own_tree), arena(own_arena) {
+            workers.reserve(count);
+            for (std::size_t i = 0; i < count; ++i) workers.emplace_back(derived_seed(seed, i));
+        }
+        Came play_out(std::size_t worker, bool shared, bool& full) override {
+            const bool done = shared ? tree.template iterate<true>(workers[worker], full)
+                                     : tree.template iterate<false>(workers[worker], full);
+            return !done ? Came::OutOfNodes : tree.is_settled() ? Came::Settled : Came::Back;
+        }
+        bool make_room() override { return arena.make_room(); }
+        void give_nodes(std::size_t worker, std::uint64_t nodes) override {
+            workers[worker].nodes_left = worker == 0 ? nodes - 1 : nodes;  // the first position is one
+        }
+
+        Tree& tree;
+        typename Tree::Arena& arena;
+        std::vector<typename Tree::Worker> workers;
+    };
+
+    void prepare_arena(const Position& position, const SearchRequest<Move>& request) {
+        if (kept_ && request.only.empty() && request.margins == kept_margins_) {
+            if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6); found != 0) {
+                if (found != Tree::root) arena_->move_root_to(found);
+                (*arena_)[Tree::root].exact.store(false);
+                return;
+            }
+        }
+        arena_->clear();
+    }
+
+    /// The node of the position, some plies below another; 0 where it is not known.
+    std::uint32_t find(const Position& wanted, const Position& here, std::uint32_t at, int plies) const {
+        if (here == wanted) return at;
+        const Node& node = (*arena_)[at];
+        if (plies == 0 || !node.has_children()) return 0;
+        const std::uint32_t first = node.first.load();
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            if (!(*arena_)[first + i].has_children()) continue;
+            Position after = here;
+            game_.play(after, (*arena_)[first + i].move);
+            if (const std::uint32_t found = find(wanted, after, first + i, plies - 1); found != 0) return found;
+        }
+        return 0;
+    }
+
+    Decision<Move> decided(const Tree& tree, const detail::ValueAxis& axis, const std::vector<Move>& legal,
+                           std::uint64_t seed) const {
+        std::vector<Move> moves;
+        std::vector<detail::SampledMove> known;
+        std::vector<std::vector<Move>> lines;
+        const Node& root = (*arena_)[Tree::root];
+        const std::uint32_t first = root.first.load();
+        for (std::uint32_t i = 0; root.has_children() && i < root.count; ++i) {
+            const Node& child = (*arena_)[first + i];
+            moves.push_back(child.move);
+            const auto sum = child.sum.read();
+            auto& entry = known.emplace_back();
+            entry.visits = child.sum.visits();
+            entry.exact = child.exact.load();
+            entry.value = entry.exact || entry.visits == 0 ? child.guess.load() : sum.mean();
+            entry.worth = tree.worth_of(child);
+            tree.line_from(first + i, lines.emplace_back());
+            entry.plies = static_cast<int>(lines.back().size());
+        }
+        // What was not tried is thought to be as good as the rest.
+        double sum = 0, visits = 0;
+        for (const auto& entry : known) {
+            sum += entry.value * static_cast<double>(entry.visits);
+            visits += static_cast<double>(entry.visits);
+        }
+        for (auto& entry : known)
+            if (entry.visits == 0 && !entry.exact && visits > 0) entry.value = sum / visits;
+        for (const Move& move : legal) {
+            if (moves.size() == legal.size()) break;
+            if (std::find(moves.begin(), moves.end(), move) != moves.end()) continue;
+            moves.push_back(move);
+            known.emplace_back().worth = -1;
+            lines.push_back({move});
+        }
+        return detail::sampled_decision(moves, known, lines, axis, seed);
+    }
+
+    /// The upper part of the tree; a position counts as often as it was visited.
+    void show(SearchedTree<Move>& shown, const Position& position, const detail::ValueAxis& axis,
+              const Decision<Move>& decision) const {
+        shown.begin(game_.player_to_move(position));
+        std::uint64_t counted = 0;
+        show_children(shown, Tree::root, position, 1, axis, decision.scores_per_point, counted);
+        const Node& root = (*arena_)[Tree::root];
+        shown.finish(std::max(1, decision.stats.depth), root.count);
+    }
+    void show_children(SearchedTree<Move>& shown, std::uint32_t at, const Position& position, int ply,
+                       const detail::ValueAxis& axis, double per_point, std::uint64_t& counted) const {
+        const Node& node = (*arena_)[at];
+        if (!node.has_children() || ply > shown.plies()) return;
+        const std::uint32_t first = node.first.load();
+        const Player mover = node.chance ? Player::First : game_.player_to_move(position);
+        std::size_t unseen = 0;
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const Node& child = (*arena_)[first + i];
+            const std::uint32_t visits = child.sum.visits();
+            if (visits == 0 && !child.exact.load()) {
+                ++unseen;
+                continue;
+            }
+            if (!shown.enter(mover, child.move, ply, counted)) continue;
+            Position after = position;
+            game_.play(after, child.move);
+            const bool exact = child.exact.load();
+            if (game_.outcome(after)) shown.note(Fate::End);
+            else if (!child.has_children()) shown.note(Fate::Horizon);
+            const std::uint64_t before = counted;
+            show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
+            counted = before + std::max<std::uint64_t>(visits, 1);
+            const double value = exact || visits == 0 ? child.guess.load() : child.sum.read().mean();
+            shown.leave(Score::estimate(std::llround(axis.payoff_of(value) * per_point)),
+                        exact ? ScoreKind::Exact : ScoreKind::Estimate, counted);
+        }
+        if (ply > 1) shown.note_moves(node.count, unseen);
+    }
+
+    G game_;
+    MonteCarloOptions options_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+    std::shared_ptr<const MovePrior<G>> prior_;
+    detail::RandomLines lines_;
+    detail::SamplingRules rules_;
+    std::unique_ptr<typename Tree::Arena> arena_;
+    bool kept_ = false, kept_margins_ = true;
+    Position kept_position_{};
+};
+
+/// For a game with views.
+template <ViewedGame G>
+class MonteCarlo<G> {
+    static_assert(game_is_complete<G>());
+
+   public:
+    using View = typename G::View;
+    using Move = typename G::Move;
+
+    explicit MonteCarlo(const G& game, const MonteCarloOptions& options = {},
+                        std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
+        : game_(game),
+          options_((check_options(options), options)),
+          evaluator_(std::move(evaluator)),
+          lines_(detail::random_lines(game, 1)),
+          rules_(detail::sampling_rules(
+              detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), false, options.exploration)) {
+        rules_.by_prior = rules_.looks = false;
+    }
+
+    /// The best move of the player whose view it is, and who must be to move.
+    Decision<Move> decide(const View& view, const Limits& limits = {}, const SearchRequest<Move>& request = {}) {
+        check_limits(limits);
+        detail::require_no_depth(limits);
+        const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
+        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
+                                     request.margins);
+        Run run;
+        run.is_forced = legal.size() == 1;
+        for (int i = 0; i < options_.threads; ++i) {
+            run.trees.push_back(std::make_unique<Tree>(
+                game_, rules_, axis, options_.sight, evaluator_.get(),
+                std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)),
+                0));
+            run.trees.back()->begin(view, request.only, derived_seed(request.seed, static_cast<std::uint64_t>(i)));
+        }
+        const detail::PlayoutReport report = detail::run_playouts(run, limits, run.trees.size());
+        // One move and the next: the trees have them in orders of their own.
+        const std::vector<Move>& moves = legal;
+        std::vector<detail::SampledMove> known(moves.size());
+        std::vector<std::vector<Move>> lines;
+        std::vector<double> sums(moves.size(), 0.0);
+        for (const auto& tree : run.trees)
+            tree->first_moves([&](const auto& edge) {
+                const auto place = static_cast<std::size_t>(
+                    std::find(moves.begin(), moves.end(), edge.move) - moves.begin());
+                if (place == moves.size()) return;
+                known[place].visits += edge.visits;
+                sums[place] += static_cast<double>(edge.sum);
+            });
+        for (std::size_t i = 0; i < moves.size(); ++i) {
+            lines.push_back({moves[i]});
+            if (known[i].visits > 0) known[i].value = sums[i] / static_cast<double>(known[i].visits);
+            known[i].worth = static_cast<double>(known[i].visits) + 0.5 * known[i].value;
+        }
+        auto decision = detail::sampled_decision(moves, known, lines, axis, request.seed);
+        for (const auto& tree : run.trees) {
+            decision.stats.nodes += tree->nodes;
+            decision.stats.playouts += tree->playouts;
+            decision.stats.leaves += tree->leaves;
+            decision.stats.depth = std::max(decision.stats.depth, tree->deepest);
+        }
+        decision.stats.nodes += 1;
+        decision.stats.stopped_by = report.stopped_by;
+        decision.stats.seconds = report.seconds;
+        return decision;
+    }
+
+   private:
+    using Tree = detail::InformationTree<G>;
+
+    struct Run final : detail::PlayoutSearch {
+        Came play_out(std::size_t worker, bool, bool&) override {
+            Tree& tree = *trees[worker];
+            if (!tree.iterate()) return Came::OutOfNodes;
+            return tree.playouts == 1 && tree.first_move_count() == 1 && is_forced ? Came::Settled : Came::Back;
+        }
+        bool make_room() override { return false; }
+        void give_nodes(std::size_t worker, std::uint64_t nodes) override {
+            trees[worker]->nodes_left = worker == 0 ? nodes - 1 : nodes;
+        }
+
+        std::vector<std::unique_ptr<Tree>> trees;
+        bool is_forced = false;  ///< there is only one move
+    };
+
+    G game_;
+    MonteCarloOptions options_;
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+    detail::RandomLines lines_;
+    detail::SamplingRules rules_;
+};
+
+template <class G>
+MonteCarlo(const G&) -> MonteCarlo<G>;
+template <class G>
+MonteCarlo(const G&, const MonteCarloOptions&) -> MonteCarlo<G>;
+
+}  // namespace arvek

@@ -1,0 +1,230 @@
+#include "arvek/search/equilibrium.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "arvek/game/input_error.hpp"
+#include "arvek/search/detail/regret_tree.hpp"
+
+namespace arvek {
+
+void check_options(const EquilibriumOptions& options) {
+    if (!(options.exploitability >= 0 && std::isfinite(options.exploitability)))
+        throw InputError("exploitability", std::to_string(options.exploitability) + " is out of range", "0 or more");
+    if (options.iterations < 1)
+        throw InputError("iterations", std::to_string(options.iterations) + " is out of range", "at least 1");
+    if (options.memory_mebibytes < 1) throw InputError("memory", "0 MiB is out of range", "1 or more MiB");
+    check_limits({.seconds = options.seconds, .clock = options.clock});
+}
+
+namespace detail {
+
+std::uint32_t RegretTree::add(Node node, std::size_t children) {
+    node.first = static_cast<std::uint32_t>(children_.size());
+    node.count = static_cast<std::uint32_t>(children);
+    children_.resize(children_.size() + children);
+    probabilities_.resize(children_.size(), 0.0);
+    nodes_.push_back(node);
+    return static_cast<std::uint32_t>(nodes_.size() - 1);
+}
+
+std::uint32_t RegretTree::add_end(double payoff_of_first) { return add({Kind::End, 0, 0, 0, payoff_of_first}, 0); }
+
+std::uint32_t RegretTree::add_chance(const std::vector<double>& probabilities) {
+    const std::uint32_t node = add({Kind::Chance}, probabilities.size());
+    std::copy(probabilities.begin(), probabilities.end(), probabilities_.begin() + nodes_[node].first);
+    return node;
+}
+
+std::uint32_t RegretTree::add_choice(std::uint32_t set) {
+    const std::uint32_t node = add({Kind::Choice, set}, sets_[set].regrets.size());
+    sets_[set].nodes.push_back(node);
+    return node;
+}
+
+void RegretTree::add_set(Player player, std::size_t moves) {
+    sets_.push_back({player, std::vector<double>(moves, 0.0), std::vector<double>(moves, 1.0 / static_cast<double>(moves)),
+                     std::vector<double>(moves, 0.0),
+                     {}});
+}
+
+/// In proportion to the regrets; all alike where there are none.
+void RegretTree::regrets_to_strategy(Set& set) const {
+    double sum = 0;
+    for (const double regret : set.regrets) sum += regret;
+    const double alike = 1.0 / static_cast<double>(set.regrets.size());
+    for (std::size_t i = 0; i < set.regrets.size(); ++i) set.current[i] = sum > 0 ? set.regrets[i] / sum : alike;
+}
+
+/// The value for `updated`, whose regrets it adds up. `own`, `others`: how likely `updated`, and all else, come here.
+double RegretTree::walk(std::uint32_t at, Player updated, double own, double others, double weight) {
+    const Node node = nodes_[at];
+    if (node.kind == Kind::End) return updated == Player::First ? node.payoff : -node.payoff;
+    double value = 0;
+    if (node.kind == Kind::Chance) {
+        for (std::uint32_t i = node.first; i < node.first + node.count; ++i)
+            value += probabilities_[i] * walk(children_[i], updated, own, others * probabilities_[i], weight);
+        return value;
+    }
+    Set& set = sets_[node.set];
+    if (set.player != updated) {
+        for (std::uint32_t i = 0; i < node.count; ++i)
+            if (set.current[i] > 0)
+                value += set.current[i] *
+                         walk(children_[node.first + i], updated, own, others * set.current[i], weight);
+        return value;
+    }
+    constexpr std::size_t few = 16;
+    double inside[few];
+    std::vector<double> outside(node.count > few ? node.count : 0);
+    double* const of_move = node.count > few ? outside.data() : inside;
+    for (std::uint32_t i = 0; i < node.count; ++i) {
+        of_move[i] = walk(children_[node.first + i], updated, own * set.current[i], others, weight);
+        value += set.current[i] * of_move[i];
+    }
+    for (std::uint32_t i = 0; i < node.count; ++i) {
+        set.regrets[i] += others * (of_move[i] - value);
+        set.sums[i] += weight * own * set.current[i];
+    }
+    return value;
+}
+
+std::vector<std::vector<double>> RegretTree::mean_strategy() const {
+    std::vector<std::vector<double>> mean;
+    for (const Set& set : sets_) {
+        double sum = 0;
+        for (const double each : set.sums) sum += each;
+        auto& row = mean.emplace_back();
+        for (const double each : set.sums)
+            row.push_back(sum > 0 ? each / sum : 1.0 / static_cast<double>(set.sums.size()));
+    }
+    return mean;
+}
+
+double RegretTree::mean_value(std::uint32_t at) const {
+    const Node& node = nodes_[at];
+    if (node.kind == Kind::End) return node.payoff;
+    double value = 0;
+    for (std::uint32_t i = 0; i < node.count; ++i) {
+        const double share = node.kind == Kind::Chance ? probabilities_[node.first + i] : mean_[node.set][i];
+        if (share > 0) value += share * mean_value(children_[node.first + i]);
+    }
+    return value;
+}
+
+void RegretTree::reach(std::uint32_t at, Player player, double probability) {
+    reached_[at] = probability;
+    const Node& node = nodes_[at];
+    for (std::uint32_t i = 0; i < node.count; ++i) {
+        double share = 1;
+        if (node.kind == Kind::Chance) share = probabilities_[node.first + i];
+        if (node.kind == Kind::Choice && sets_[node.set].player != player) share = mean_[node.set][i];
+        reach(children_[node.first + i], player, probability * share);
+    }
+}
+
+double RegretTree::answer_value(std::uint32_t at, Player player) {
+    const Node node = nodes_[at];
+    if (node.kind == Kind::End) return player == Player::First ? node.payoff : -node.payoff;
+    if (is_known_[at] != 0) return known_values_[at];
+    double value = 0;
+    if (node.kind == Kind::Choice && sets_[node.set].player == player) {
+        if (answers_[node.set] < 0) choose_answer(node.set, player);
+        value = answer_value(children_[node.first + static_cast<std::uint32_t>(answers_[node.set])], player);
+    } else {
+        for (std::uint32_t i = 0; i < node.count; ++i) {
+            const double share = node.kind == Kind::Chance ? probabilities_[node.first + i] : mean_[node.set][i];
+            if (share > 0) value += share * answer_value(children_[node.first + i], player);
+        }
+    }
+    is_known_[at] = 1;
+    known_values_[at] = value;
+    return value;
+}
+
+/// The best move behind a view, over all positions that it may be.
+void RegretTree::choose_answer(std::uint32_t set, Player player) {
+    const std::size_t count = sets_[set].regrets.size();
+    std::vector<double> sums(count, 0.0);
+    for (const std::uint32_t at : sets_[set].nodes)
+        if (reached_[at] > 0)
+            for (std::size_t i = 0; i < count; ++i)
+                sums[i] += reached_[at] * answer_value(children_[nodes_[at].first + i], player);
+    answers_[set] = static_cast<int>(std::max_element(sums.begin(), sums.end()) - sums.begin());
+}
+
+/// What the player gets by the best answer to the other's mean strategy.
+double RegretTree::best_answer(Player player, std::vector<std::vector<double>>* values) {
+    reached_.assign(nodes_.size(), 0.0);
+    known_values_.assign(nodes_.size(), 0.0);
+    is_known_.assign(nodes_.size(), 0);
+    answers_.assign(sets_.size(), -1);
+    reach(0, player, 1.0);
+    const double value = answer_value(0, player);
+    if (values == nullptr) return value;
+    // What each move is worth when both go on by the mean strategy.
+    for (std::size_t set = 0; set < sets_.size(); ++set) {
+        if (sets_[set].player != player) continue;
+        auto& row = (*values)[set];
+        row.assign(sets_[set].regrets.size(), 0.0);
+        double all = 0;
+        for (const std::uint32_t at : sets_[set].nodes) all += reached_[at];
+        for (const std::uint32_t at : sets_[set].nodes)
+            for (std::size_t i = 0; i < row.size() && all > 0; ++i) {
+                const double of_first = mean_value(children_[nodes_[at].first + i]);
+                row[i] += reached_[at] / all * (player == Player::First ? of_first : -of_first);
+            }
+    }
+    return value;
+}
+
+void RegretTree::check_recall(std::uint32_t at, std::vector<bool>& above) const {
+    const Node& node = nodes_[at];
+    const bool choice = node.kind == Kind::Choice;
+    if (choice && above[node.set])
+        throw InputError("equilibrium", "a view is met again after a move of the same player, so views forget",
+                         "views that hold all that the player remembers");
+    if (choice) above[node.set] = true;
+    for (std::uint32_t i = 0; i < node.count; ++i) check_recall(children_[node.first + i], above);
+    if (choice) above[node.set] = false;
+}
+
+RegretReport RegretTree::minimise(const RegretLimits& limits) {
+    std::vector<bool> above(sets_.size(), false);
+    check_recall(0, above);
+    const double started = limits.clock.seconds_or_0();
+    RegretReport report;
+    int look_at = 64;
+    for (int iteration = 1; report.stopped_by.empty(); ++iteration) {
+        for (const Player player : {Player::First, Player::Second}) {
+            (void)walk(0, player, 1.0, 1.0, iteration);
+            for (Set& set : sets_) {
+                if (set.player != player) continue;
+                for (double& regret : set.regrets) regret = std::max(regret, 0.0);
+                regrets_to_strategy(set);
+            }
+        }
+        report.iterations = iteration;
+        if (limits.stop.stop_requested()) report.stopped_by = "stop";
+        if (limits.seconds && limits.clock.seconds() - started >= *limits.seconds) report.stopped_by = "time";
+        if (iteration >= limits.iterations) report.stopped_by = "iterations";
+        if (iteration < look_at && report.stopped_by.empty()) continue;
+        look_at += look_at / 2;
+        mean_ = mean_strategy();
+        report.exploitability = std::max(
+            0.0, (best_answer(Player::First, nullptr) + best_answer(Player::Second, nullptr)) / 2);
+        report.complete = report.exploitability <= limits.exploitability;
+        if (report.complete) report.stopped_by = "end";
+    }
+    report.values.resize(sets_.size());
+    (void)best_answer(Player::First, &report.values);
+    (void)best_answer(Player::Second, &report.values);
+    report.probabilities = mean_;
+    report.value = mean_value(0);
+    report.seconds = limits.clock.seconds_or_0() - started;
+    return report;
+}
+
+}  // namespace detail
+
+}  // namespace arvek
