@@ -12,6 +12,7 @@
 #include "nightwatch/nightwatch.hpp"
 #include "scuffle/scuffle.hpp"
 #include "sluice/sluice.hpp"
+#include "stowage/stowage.hpp"
 #include "tolls/tolls.hpp"
 #include "wager/wager.hpp"
 #include "windlass/windlass.hpp"
@@ -20,7 +21,9 @@
 #define WATERWAY_COMPILED(linkage, game)            \
     linkage template arvek::AnyGame::AnyGame(game); \
     linkage template class arvek::Choosers<game>;   \
-    linkage template arvek::AnySolver arvek::any_solver<game>();
+    linkage template arvek::AnySolver arvek::any_solver<game>(); \
+    linkage template arvek::AnyLuckSolver arvek::any_luck_solver<game>(); \
+    linkage template arvek::AnyEquilibrium arvek::any_equilibrium<game>();
 
 WATERWAY_COMPILED(extern, waterway::Convoy)
 WATERWAY_COMPILED(extern, waterway::Downstream)
@@ -29,6 +32,7 @@ WATERWAY_COMPILED(extern, waterway::ManyLanterns)
 WATERWAY_COMPILED(extern, waterway::Nightwatch)
 WATERWAY_COMPILED(extern, waterway::Scuffle)
 WATERWAY_COMPILED(extern, waterway::Sluice)
+WATERWAY_COMPILED(extern, waterway::Stowage)
 WATERWAY_COMPILED(extern, waterway::Tolls)
 WATERWAY_COMPILED(extern, waterway::Wager)
 WATERWAY_COMPILED(extern, waterway::Windlass)

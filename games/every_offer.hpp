@@ -9,6 +9,7 @@
 #include "nightwatch/offer.hpp"
 #include "scuffle/offer.hpp"
 #include "sluice/offer.hpp"
+#include "stowage/offer.hpp"
 #include "tolls/offer.hpp"
 #include "wager/offer.hpp"
 #include "windlass/offer.hpp"
@@ -26,6 +27,7 @@ inline void offer_every_game(arvek::tool::Tool& tool) {
     offer_downstream(tool);
     offer_tolls(tool);
     offer_wager(tool);
+    offer_stowage(tool);
 }
 
 }  // namespace waterway

@@ -84,6 +84,9 @@ class Downstream {
     /// Cells that the player's boats have come, times the number of rivals, less those of all rivals.
     arvek::Score evaluate(const Position& position, arvek::Player player) const;
 
+    /// Measured against the exact values of the default game.
+    double units_per_doubling() const { return 6 * (parameters_.players - 1); }
+
     std::uint64_t hash(const Position& position) const;
 
     /// Sends rivals back, then goes home, then lands on a mooring.

@@ -1,8 +1,11 @@
 #include "arvek/opponent/registry.hpp"
 
 #include <algorithm>
+#include <cmath>
+#include <numeric>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/random.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/search/monte_carlo.hpp"
 #include "arvek/search/techniques.hpp"
@@ -51,15 +54,17 @@ bool has_listed_luck(const AnyGame& game) { return !has_chance(game) || lists_ev
 std::string usual_search(const AnyGame& game) {
     if (has_views(game) || !has_listed_luck(game)) return "montecarlo";
     const int players = players_of(game);
-    if (players == 2) return has_chance(game) ? "expectation" : "standard";
-    return "montecarlo";
+    if (players != 2) return "montecarlo";
+    if (!has_chance(game)) return "standard";
+    // An evaluation that says what it is worth beats play at random; one that does not is beaten by it.
+    return offers(game, Ability::Scale) ? "expectation" : "montecarlo";
 }
 
 ChooserInfo search_info(std::string name, std::string about, std::vector<OptionInfo> options) {
     ChooserInfo info;
     info.name = std::move(name);
     info.about = std::move(about);
-    info.looks_ahead = true;
+    info.looks_ahead = info.is_compiled = true;
     info.weighs_chance = false;
     info.sees_all = true;
     info.least_players = info.most_players = 2;
@@ -111,6 +116,17 @@ std::vector<ChooserInfo> all_built_in() {
     monte_carlo.sees_all = false;
     monte_carlo.least_players = 1;
     monte_carlo.most_players = max_players;
+    ChooserInfo mixed;
+    mixed.name = "mixed";
+    mixed.about = "the equilibrium of a small game with hidden hands, with its bluffs";
+    mixed.has_levels = false;
+    mixed.is_compiled = true;
+    mixed.needs = {Ability::Views};
+    mixed.least_players = mixed.most_players = 2;
+    mixed.options = {{"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
+                     {"exploitability", 0.0005, 1e-9, 1'000, "how much in points the best answer to it may gain"},
+                     {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"}};
+    infos.push_back(mixed);
     infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
     infos.back().becomes = usual_search;
     return infos;
@@ -215,6 +231,34 @@ MonteCarloOptions monte_carlo_options(const Options& options) {
                : leaves == "evaluation" ? LeafValue::Evaluation
                                         : LeafValue::Automatic;
     return own;
+}
+
+EquilibriumOptions equilibrium_options(const Options& options) {
+    EquilibriumOptions own;
+    own.memory_mebibytes = static_cast<std::size_t>(options.integer("memory"));
+    own.exploitability = options.number("exploitability");
+    own.iterations = static_cast<int>(options.integer("iterations"));
+    return own;
+}
+
+std::vector<MixedPlace> mixed_order(const std::vector<double>& shares, const std::vector<double>& values,
+                                    std::uint64_t seed, double& per_point) {
+    double sum = 0, largest = 1;
+    for (const double share : shares) sum += share;
+    for (const double value : values) largest = std::max(largest, std::abs(value));
+    per_point = std::exp2(std::floor(std::log2(9e8 / largest)));
+    std::vector<std::uint32_t> order(shares.size());
+    std::iota(order.begin(), order.end(), 0u);
+    std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return shares[a] > shares[b]; });
+    if (sum > 0) {
+        const auto drawn = static_cast<std::uint32_t>(weighted_draw(shares, Random(seed).unit() * sum));
+        const auto at = std::find(order.begin(), order.end(), drawn);
+        std::rotate(order.begin(), at, at + 1);
+    }
+    std::vector<MixedPlace> ranked;
+    for (const std::uint32_t place : order)
+        ranked.push_back({place, Score::estimate(std::llround(values[place] * per_point))});
+    return ranked;
 }
 
 void throw_no_evaluator(const std::string& name, std::vector<std::string> known) {

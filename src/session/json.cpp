@@ -55,13 +55,14 @@ void put_score(Json& json, Score score, double per_point) {
 
 /// `per_point`: as in a Decision.
 Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0,
-             bool has_visits = false) {
+             bool has_visits = false, bool has_probabilities = false) {
     Json json{{"move", entry.move},
               {"score", nullptr},
               {"kind", name_of(entry.kind)},
               {"line", entry.line},
               {"reasons", entry.reasons}};
     if (has_worths) json["worth"] = entry.worth;
+    if (has_probabilities) json["probability"] = entry.probability;
     if (has_visits) {
         json["visits"] = entry.visits;
         json["mean"] = entry.mean;
@@ -82,7 +83,7 @@ Json json_of(const DecisionReport& report) {
     Json ranked = Json::array();
     for (const MoveReport& entry : report.ranked)
         ranked.push_back(json_of(entry, report.has_scores, report.has_worths, report.scores_per_point,
-                                 report.has_visits));
+                                 report.has_visits, report.has_probabilities));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
         rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
@@ -243,7 +244,74 @@ std::string comparison_as_json(const Subject& subject, const std::vector<Compari
     return document(json);
 }
 
+namespace {
+
+Json json_of(const ExpectedMoveReport& each) {
+    Json json{{"move", each.move}};
+    if (each.probability > 0) json["probability"] = each.probability;
+    json["value"] = each.value;
+    return json;
+}
+
+/// Of a game of chance, or with views.
+std::string expected_as_json(const Subject& subject, const SolutionReport& report) {
+    Json json = json_of(subject);
+    json["to_move"] = report.to_move.empty() ? Json(nullptr) : Json(lower_case(report.to_move));
+    json["complete"] = report.complete;
+    json["value"] = report.value;
+    json["value_of"] = lower_case(report.of);
+    json["error"] = report.error;
+    if (report.exploitability) json["exploitability"] = *report.exploitability;
+    Json moves = Json::array(), best = Json::array();
+    for (const ExpectedMoveReport& each : report.expected) {
+        moves.push_back(json_of(each));
+        if (!report.to_move.empty() && each.value >= report.expected.front().value - 2 * report.error)
+            best.push_back(each.move);
+    }
+    if (!report.expected.empty()) {
+        json["best"] = std::move(best);
+        json[report.to_move.empty() ? "events" : "moves"] = std::move(moves);
+    }
+    if (report.exploitability) {
+        Json strategy = Json::array();
+        for (const MixedReport& row : report.strategy) {
+            Json shares = Json::array();
+            for (const ExpectedMoveReport& each : row.moves)
+                shares.push_back({{"move", each.move}, {"probability", each.probability}, {"value", each.value}});
+            strategy.push_back(
+                {{"player", lower_case(row.player)}, {"view", row.view}, {"moves", std::move(shares)}});
+        }
+        json["strategy"] = std::move(strategy);
+    }
+    json["method"] = report.method;
+    json["stats"] = {{"nodes", report.counters.nodes}, {"seconds", report.seconds}, {"stopped_by", report.stopped_by}};
+    return document(json);
+}
+
+}  // namespace
+
+std::string outlook_as_json(const Subject& subject, const OutlookReport& report) {
+    Json json = json_of(subject);
+    json["opponent"] = report.opponent;
+    json["chance_is_next"] = true;
+    json["value"] = report.value ? Json(*report.value) : Json(nullptr);
+    json["value_of"] = report.value ? Json(lower_case(report.of)) : Json(nullptr);
+    Json events = Json::array();
+    for (const OutlookReport::Event& event : report.events)
+        events.push_back({{"event", event.event},
+                          {"probability", event.probability},
+                          {"value", event.value},
+                          {"kind", event.certain ? "exact" : "estimate"},
+                          {"to_move", event.next.empty() ? Json(nullptr) : Json(lower_case(event.next))},
+                          {"best", event.best.empty() ? Json(nullptr) : Json(event.best)}});
+    json["events"] = std::move(events);
+    json["stats"] = json_of(report.stats);
+    if (report.stats.playouts > 0) json["stats"]["playouts"] = report.stats.playouts;
+    return document(json);
+}
+
 std::string solution_as_json(const Subject& subject, const SolutionReport& report) {
+    if (report.expects) return expected_as_json(subject, report);
     Json json = json_of(subject);
     json["to_move"] = lower_case(report.to_move);
     json["complete"] = report.complete;

@@ -297,7 +297,7 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     for (const auto& entry : decision.ranked)
         report.ranked.push_back({plain_line(game.move_text(position(), entry.move)), entry.score, entry.kind,
                                  line_texts(game, position(), entry.line), plain(entry.reasons), entry.worth,
-                                 entry.visits, entry.mean, entry.low, entry.high});
+                                 entry.visits, entry.mean, entry.low, entry.high, entry.probability});
     report.rank = decision.rank;
     report.has_worths = decision.has_worths;
     report.chosen_by = plain_line(decision.chosen_by);
@@ -305,6 +305,7 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     report.has_scores = decision.has_scores;
     report.scores_per_point = decision.scores_per_point;
     report.has_visits = decision.has_visits;
+    report.has_probabilities = decision.has_probabilities;
     report.searched_by = decision.searched_by;
     for (const RuleReport& rule : decision.rules)
         report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why)});
@@ -317,10 +318,149 @@ std::vector<SequenceCount> Session::count(int depth, bool with_table) const {
     return game_.counter(game_.kit.game, position(), depth, with_table);
 }
 
+SolutionReport Session::solve_luck(const SolveOptions& options) const {
+    const AnyGame& game = game_.kit.game;
+    if (!game_.kit.luck_solver || !has_hash(game))
+        throw InputError("solve", "the game has no hash, by which positions are recognised",
+                         ability_info(Ability::Hash).functions);
+    LuckSolveOptions own;
+    own.memory_mebibytes = options.memory_mebibytes;
+    own.seconds = options.seconds;
+    own.clock = options.clock;
+    own.stop = options.stop;
+    own.margins = options.margins;
+    const auto solution = game_.kit.luck_solver(game, position(), own);
+    SolutionReport report;
+    report.expects = true;
+    report.complete = solution.complete;
+    report.value = solution.value;
+    report.error = solution.error;
+    for (const auto& each : solution.moves)
+        report.expected.push_back(
+            {plain_line(game.move_text(position(), each.move)), each.probability, each.value});
+    report.method = "interval iteration, " + std::to_string(solution.sweeps) + " sweeps";
+    report.stopped_by = solution.stopped_by;
+    report.counters.nodes = solution.positions;
+    report.seconds = solution.seconds;
+    report.drawing = drawing();
+    report.to_move = chance_is_next() ? "" : player_name(player_to_move());
+    report.of = chance_is_next() ? player_name(Player::First) : report.to_move;
+    return report;
+}
+
+SolutionReport Session::solve_views(const SolveOptions& options) const {
+    const AnyGame& game = game_.kit.game;
+    require_game_for_two(game, "solve");
+    if (!game_.kit.equilibrium) throw InputError("solve", "the game cannot be solved", "another game");
+    if (!options.margins)
+        throw InputError("solve", "strategies are mixed for the payoffs as they are", "no --win-or-loss");
+    if (!positions_.empty() && !chance_is_next())
+        throw InputError("position", "somebody holds what others do not see, so this is no game of its own",
+                         "a position before anything is dealt, such as the initial one");
+    EquilibriumOptions own;
+    own.memory_mebibytes = options.memory_mebibytes;
+    own.seconds = options.seconds;
+    own.clock = options.clock;
+    own.stop = options.stop;
+    const auto found = game_.kit.equilibrium(game, position(), own);
+    SolutionReport report;
+    report.expects = true;
+    report.complete = found.complete;
+    report.value = found.value;
+    report.error = found.error;
+    report.exploitability = found.exploitability;
+    report.of = player_name(Player::First);
+    for (const auto& row : found.strategy) {
+        auto& entry = report.strategy.emplace_back();
+        entry.player = player_name(row.player);
+        entry.view = offers(game, Ability::ViewText) ? plain_line(game.view_text(row.view)) : "";
+        Random random(1);
+        const AnyPosition behind = game.sample(row.view, random);
+        for (const auto& each : row.moves)
+            entry.moves.push_back({plain_line(game.move_text(behind, each.move)), each.probability, each.value});
+    }
+    report.method = "regret minimisation, " + std::to_string(found.iterations) + " iterations";
+    report.stopped_by = found.stopped_by;
+    report.counters.nodes = found.positions;
+    report.seconds = found.seconds;
+    report.drawing = drawing();
+    return report;
+}
+
+OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
+                               StopToken stop) const {
+    const AnyGame& game = game_.kit.game;
+    if (!chance_is_next()) throw InputError("position", "chance is not next", "a position where it is");
+    if (has_views(game))
+        throw InputError("position", "what chance brings is not for all to see, so nothing is to decide",
+                         "a position where a player is to move");
+    if (!lists_events(game))
+        throw InputError("position", "chance is next and its events cannot be listed",
+                         ability_info(Ability::Chance).functions);
+    MoveList<Event<AnyMove>> events;
+    list_events(game, position(), events);
+    OpponentSpec each = spec;
+    const auto share = static_cast<double>(events.size());
+    if (each.depth) each.depth = std::max(*each.depth - 1, 0);
+    if (each.nodes) each.nodes = std::max<std::uint64_t>(*each.nodes / events.size(), 1);
+    if (each.playouts) each.playouts = std::max<std::uint64_t>(*each.playouts / events.size(), 1);
+    if (each.seconds) each.seconds = *each.seconds / share;
+    const auto opponent = make_opponent(game, each, means, game_.kit.choosers);
+    OutlookReport report;
+    report.opponent = plain_line(spec.name);
+    report.title = plain_line(opponent_title(spec));
+    report.drawing = drawing();
+    report.of = player_name(Player::First);
+    report.stats.depth = max_depth;
+    double sum = 0;
+    for (const auto& event : events) {
+        auto& entry = report.events.emplace_back();
+        entry.event = plain_line(game.move_text(position(), event.move));
+        entry.probability = event.probability;
+        AnyPosition after = position();
+        game.play(after, event.move);
+        if (const auto outcome = game.outcome(after)) {
+            entry.value = outcome->payoff(Player::First);
+            entry.certain = true;
+        } else if (arvek::chance_is_next(game, after)) {
+            throw InputError("position", "chance is next twice, so there is nobody to decide in between",
+                             "a position one event later, such as after " + entry.event);
+        } else {
+            const Player mover = game.player_to_move(after);
+            const auto decision = opponent->decide(game.view(after, mover), seed, {}, stop);
+            if (!decision.has_scores)
+                throw InputError("opponent", "'" + spec.name + "' does not say what it expects",
+                                 "one that looks ahead, such as standard");
+            const auto& best = decision.ranked.front();
+            const bool points = decision.scores_per_point > 0;
+            entry.value = best.score.is_proven() || !points ? (best.score.is_proven() ? best.score.payoff() : 0)
+                                                            : best.score.number() / decision.scores_per_point;
+            entry.certain = best.score.is_proven();
+            if (players() == 2 && mover != Player::First) entry.value = -entry.value;
+            entry.next = player_name(mover);
+            entry.best = plain_line(game.move_text(after, decision.move));
+            report.stats.nodes += decision.stats.nodes;
+            report.stats.leaves += decision.stats.leaves;
+            report.stats.cutoffs += decision.stats.cutoffs;
+            report.stats.table_hits += decision.stats.table_hits;
+            report.stats.playouts += decision.stats.playouts;
+            report.stats.seconds += decision.stats.seconds;
+            report.stats.depth = std::min(report.stats.depth, decision.stats.depth + 1);
+            report.stats.stopped_by = decision.stats.stopped_by;
+            if (decision.searched_by != spec.name && !decision.searched_by.empty())
+                report.title = plain_line(opponent_title(spec)) + " (" + decision.searched_by + ")";
+        }
+        sum += entry.probability * entry.value;
+    }
+    if (report.stats.depth == max_depth) report.stats.depth = 1;
+    if (players() <= 2) report.value = sum;
+    return report;
+}
+
 SolutionReport Session::solve(const SolveOptions& options) const {
     const AnyGame& game = game_.kit.game;
-    if (has_chance(game))
-        throw InputError("solve", "this is a game of chance, and only games without chance are solved", "another game");
+    if (has_views(game)) return solve_views(options);
+    if (has_chance(game)) return solve_luck(options);
     require_game_for_two(game, "solve");
     if (!game_.kit.solver || !has_hash(game))
         throw InputError("solve", "the game has no hash, by which positions are recognised",

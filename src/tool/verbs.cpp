@@ -259,6 +259,17 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
                 std::size_t shown) {
     const OpponentSpec spec = opponent_of(arguments, session, usual_opponent(session));
     require_going_on(session);
+    if (session.chance_is_next() && !has_views(session.game().kit.game)) {
+        if (arguments.tree)
+            throw InputError("--tree", "chance is next, so several decisions are looked at",
+                             "a position where a player is to move");
+        const InterruptGuard guard(console.reads_standard_input);
+        const OutlookReport outlook = session.outlook(spec, seed, {steady_seconds}, InterruptGuard::stop_token());
+        console.out << (arguments.format == "json"
+                            ? outlook_as_json(session.subject(), outlook)
+                            : outlook_as_text(session.subject(), outlook, Paint(console.colour), session.player_names()));
+        return 0;
+    }
     std::unique_ptr<TreeFile> file;
     std::optional<SearchedTree<AnyMove>> tree;
     std::size_t tree_nodes = 0;

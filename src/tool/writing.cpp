@@ -217,6 +217,14 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
                        line_text(entry.line)});
         }
         text += table.text();
+    } else if (report.has_probabilities) {
+        TextTable table({"", "move", "probability", "expected payoff"}, "rlrr");
+        for (std::size_t i = 0; i < count; ++i) {
+            const MoveReport& entry = report.ranked[i];
+            table.add({std::to_string(i + 1), entry.move, fmt::format("{:.4f}", entry.probability),
+                       fmt::format("{:+.4f}", entry.score.number() / report.scores_per_point)});
+        }
+        text += table.text() + "  drawn by the probabilities\n";
     } else if (report.has_scores) {
         TextTable table({"", "move", report.scores_per_point > 0 ? "expected payoff" : "score", "line"}, "rlr");
         for (std::size_t i = 0; i < count; ++i) {
@@ -248,7 +256,8 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     if (count < report.ranked.size() && (report.has_scores || report.has_worths || !report.rules.empty()))
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
     text += cost_text(report);
-    if (report.has_scores) text += paint.faint("  " + counters_text(report.stats)) + "\n";
+    if (report.has_scores && !report.has_probabilities)
+        text += paint.faint("  " + counters_text(report.stats)) + "\n";
     const DecisionStats& stats = report.stats;
     if (static_cast<double>(stats.no_hint_nodes) < 0.93 * static_cast<double>(stats.hint_nodes))
         text += fmt::format(
@@ -311,8 +320,77 @@ std::string worth_text(Payoff least, Payoff most) {
     return "between " + exactly(least) + " and " + exactly(most);
 }
 
+std::string outlook_as_text(const Subject& subject, const OutlookReport& report, const Paint& paint,
+                            const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
+    text += "Chance is next.";
+    if (report.value)
+        text += fmt::format(" {} expects {} for {}.", report.title, paint.strong(fmt::format("{:+.4f}", *report.value)),
+                            report.of);
+    else
+        text += fmt::format(" What {} expects, for whoever is next:", report.title);
+    text += "\n";
+    TextTable table({"event", "probability", "expected payoff", "next", "best answer"}, "lrrll");
+    for (const OutlookReport::Event& event : report.events)
+        table.add({event.event, fmt::format("{:.4f}", event.probability),
+                   fmt::format("{}{:+.4f}", event.certain ? "" : "about ", event.value),
+                   event.next.empty() ? "the end" : event.next, event.best.empty() ? "-" : event.best});
+    return text + table.text() + paint.faint("  " + counters_text(report.stats)) + "\n";
+}
+
+namespace {
+
+/// A strategy: a row for each view.
+std::string strategy_text(const SolutionReport& report) {
+    constexpr std::size_t most_rows = 60;
+    TextTable table({"side", "what it sees", "plays", "expects"}, "lll");
+    std::size_t rows = 0;
+    for (const MixedReport& row : report.strategy) {
+        if (rows++ == most_rows) break;
+        std::vector<std::string> shares, values;
+        for (const ExpectedMoveReport& each : row.moves) {
+            if (each.probability >= 0.0005) shares.push_back(fmt::format("{} {:.1f} %", each.move, 100 * each.probability));
+            values.push_back(fmt::format("{} {:+.3f}", each.move, each.value));
+        }
+        table.add({row.player, row.view, joined(shares, ", "), joined(values, ", ")});
+    }
+    std::string text = table.text();
+    if (report.strategy.size() > most_rows)
+        text += fmt::format("  and {} more; --format json has all\n", report.strategy.size() - most_rows);
+    return text;
+}
+
+/// Of a game of chance, or with views.
+std::string expected_as_text(const Subject& subject, const SolutionReport& report, const Paint& paint,
+                             const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
+    text += report.to_move.empty() ? "Chance is next. " : report.to_move + " to move. ";
+    text += paint.strong(fmt::format("{}: {:+.10f} for {}, at most {:.2g} off", report.complete ? "Solved" : "Not solved",
+                                     report.value, report.of, report.error)) +
+            ".\n";
+    if (report.exploitability)
+        text += fmt::format("Exploitability {:.2g}: so much in points a game the best answers to both sides would gain.\n",
+                            *report.exploitability);
+    if (!report.expected.empty()) {
+        const bool events = report.to_move.empty();
+        TextTable table({events ? "event" : "move", events ? "probability" : "", "expected payoff"}, "lrr");
+        for (const ExpectedMoveReport& each : report.expected)
+            table.add({each.move, events ? fmt::format("{:.4f}", each.probability) : "",
+                       fmt::format("{:+.10f}", each.value)});
+        text += table.text();
+    }
+    if (report.exploitability) text += strategy_text(report);
+    return text + paint.faint(fmt::format("  {}: {} positions; {}; {}", report.method, grouped(report.counters.nodes),
+                                          duration_text(report.seconds),
+                                          report.complete ? "solved" : "stopped by " + report.stopped_by)) +
+           "\n";
+}
+
+}  // namespace
+
 std::string solution_as_text(const Subject& subject, const SolutionReport& report, const Paint& paint,
                              const std::vector<std::string>& player_names) {
+    if (report.expects) return expected_as_text(subject, report, paint, player_names);
     std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
     const std::string plies = report.plies ? " in " + std::to_string(*report.plies) : "";
     text +=

@@ -61,6 +61,8 @@ std::string comparison_as_text(const Subject& subject, const std::vector<Compari
 
 /// "a win by 2", "a draw", "a loss", "a loss or a draw", "between -3 and 5".
 std::string worth_text(Payoff least, Payoff most);
+std::string outlook_as_text(const Subject& subject, const OutlookReport& report, const Paint& paint,
+                            const std::vector<std::string>& player_names);
 std::string solution_as_text(const Subject& subject, const SolutionReport& report, const Paint& paint,
                              const std::vector<std::string>& player_names);
 

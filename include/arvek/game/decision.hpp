@@ -70,6 +70,7 @@ struct RankedMove {
     std::uint64_t visits = 0;            ///< how many playouts began with the move, where playouts decided
     /// Where playouts decided: the expected payoff in points, and its 95 % interval as if they were independent.
     double mean = 0.0, low = 0.0, high = 0.0;
+    double probability = 0.0;  ///< with which it is played, where a mixed strategy chose
 };
 
 /// One rule that was asked, and what came of it.
@@ -90,6 +91,7 @@ struct Decision {
     bool has_scores = false;        ///< whether the scores mean anything: only where a search chose
     std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
     bool has_visits = false;        ///< whether visits, means and intervals mean anything: where playouts decided
+    bool has_probabilities = false;  ///< whether the probabilities do
     std::string searched_by{};      ///< the search that decided, where one did: "montecarlo"
     bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
     std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
@@ -116,12 +118,14 @@ Decision<To> converted_decision(Decision<From> from, const Converted& converted)
         ranked.mean = entry.mean;
         ranked.low = entry.low;
         ranked.high = entry.high;
+        ranked.probability = entry.probability;
     }
     to.rank = from.rank;
     to.stats = from.stats;
     to.has_scores = from.has_scores;
     to.scores_per_point = from.scores_per_point;
     to.has_visits = from.has_visits;
+    to.has_probabilities = from.has_probabilities;
     to.searched_by = std::move(from.searched_by);
     to.rules = std::move(from.rules);
     to.has_worths = from.has_worths;

@@ -1,5 +1,5 @@
 #pragma once
-// GameKit: a game whose type is gone, and all that was made for the type: its choosers and its solver. What sessions,
+// GameKit: a game whose type is gone, and all that was made for the type: its choosers and its solvers. What sessions,
 // checks and the tool work with.
 
 #include "arvek/game/any_game.hpp"
@@ -13,12 +13,14 @@ struct GameKit {
     AnyGame game;
     ChooserSet choosers;
     AnySolver solver;  ///< empty where the game cannot be solved
+    AnyLuckSolver luck_solver{};     ///< the same, of games of chance
+    AnyEquilibrium equilibrium{};    ///< the same, of games with views
 };
 
 /// With choosers of the caller's.
 template <Game G>
 GameKit game_kit(const G& game, const Choosers<G>& choosers) {
-    return {AnyGame(game), choosers.erased(), any_solver<G>()};
+    return {AnyGame(game), choosers.erased(), any_solver<G>(), any_luck_solver<G>(), any_equilibrium<G>()};
 }
 
 /// With the built-in choosers.

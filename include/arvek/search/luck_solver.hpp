@@ -51,6 +51,7 @@ struct LuckSolveOptions {
     std::optional<double> seconds{};
     Clock clock{};
     StopToken stop{};
+    bool margins = true;  ///< false: an end counts 1, 0 or -1
 };
 
 template <Game G>
@@ -74,6 +75,7 @@ class LuckSolver {
             throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
         detail::Budget budget({.seconds = options.seconds, .clock = options.clock, .stop = options.stop});
         budget_ = &budget;
+        margins_ = options.margins;
         begin();
         const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
         LuckSolution<Move> solution;
@@ -127,7 +129,7 @@ class LuckSolver {
     }
     /// No payoff is larger, either way.
     double payoff_bound() const {
-        const Payoff most = most_payoff_of(game_);
+        const Payoff most = margins_ ? most_payoff_of(game_) : 1;
         return frontier_ == 0 && most >= largest_payoff ? largest_seen() : most;
     }
 
@@ -161,7 +163,8 @@ class LuckSolver {
             const Position position = positions_[at];
             if (const auto outcome = game_.outcome(position)) {
                 is_end_[at] = true;
-                ends_[at] = outcome->payoff(Player::First);
+                const Payoff payoff = outcome->payoff(Player::First);
+                ends_[at] = margins_ ? payoff : std::clamp(payoff, -1, 1);
             } else if (chance_is_next(game_, position)) {
                 is_chance_[at] = true;
                 events.clear();
@@ -279,6 +282,7 @@ class LuckSolver {
     std::vector<std::uint32_t> slots_;
     std::size_t frontier_ = 0;  ///< positions that were not looked at
     double bound_ = 1;
+    bool margins_ = true;
 };
 
 template <class G>

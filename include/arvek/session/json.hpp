@@ -18,6 +18,7 @@ std::string decision_as_json(const Subject& subject, const DecisionReport& repor
 std::string tree_as_json(const Subject& subject, const TreeReport& report);
 /// Requires at least one row.
 std::string comparison_as_json(const Subject& subject, const std::vector<ComparisonRow>& rows);
+std::string outlook_as_json(const Subject& subject, const OutlookReport& report);
 std::string solution_as_json(const Subject& subject, const SolutionReport& report);
 std::string check_as_json(const Subject& subject, const CheckReport& report);
 /// Counts that 64 bits do not hold are strings of digits.

@@ -61,6 +61,7 @@ struct MoveReport {
     double worth = 0.0;
     std::uint64_t visits = 0;                   ///< as in a RankedMove
     double mean = 0.0, low = 0.0, high = 0.0;
+    double probability = 0.0;
 };
 
 struct DecisionReport {
@@ -78,6 +79,7 @@ struct DecisionReport {
     double scores_per_point = 0.0;  ///< as in a Decision
     bool has_scores = false;
     bool has_visits = false;
+    bool has_probabilities = false;
     bool has_worths = false;
     std::string searched_by;  ///< the search that decided, where one says so
     std::string chosen_by;
@@ -92,6 +94,39 @@ struct SolvedMoveReport {
     std::optional<int> plies;
 };
 
+/// A move or an event and its expected payoff.
+struct ExpectedMoveReport {
+    std::string move;
+    double probability = 0.0;  ///< of an event, or of a move in a mixed strategy
+    double value = 0.0;
+};
+
+/// What to do behind one view.
+struct MixedReport {
+    std::string player;
+    std::string view;
+    std::vector<ExpectedMoveReport> moves;
+};
+
+/// What may happen where chance is next.
+struct OutlookReport {
+    struct Event {
+        std::string event;
+        double probability = 0.0;
+        double value = 0.0;        ///< for the first player of two, or the one; with more, for the player who is next
+        std::string next;          ///< who is next; empty where nobody is
+        std::string best;          ///< what that player does then; empty where play is over
+        bool certain = false;      ///< the value holds whatever comes
+    };
+    std::string opponent;
+    std::string title;
+    std::string drawing;
+    std::optional<double> value;  ///< of the whole, for the first player; nothing with more than two
+    std::string of;               ///< that player
+    std::vector<Event> events;
+    DecisionStats stats;          ///< of all decisions together
+};
+
 struct SolutionReport {
     bool complete = false;
     Payoff least = 0;
@@ -104,6 +139,12 @@ struct SolutionReport {
     double seconds = 0.0;
     std::string drawing;
     std::string to_move;
+    bool expects = false;  ///< whether the value is an expected payoff, of a game of chance or with views
+    double value = 0.0, error = 0.0;
+    std::string of;        ///< whose value it is
+    std::vector<ExpectedMoveReport> expected;  ///< moves or events
+    std::optional<double> exploitability;      ///< of the strategies, where the game has views
+    std::vector<MixedReport> strategy;
 };
 
 /// One line of a comparison: a search with its limits and what came of it.

@@ -111,6 +111,11 @@ class Session {
     /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
     Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                              StopToken stop = {}, SearchedTree<AnyMove>* tree = nullptr);
+    /// Where chance is next: every event with its probability, and what the opponent expects and answers after it; its
+    /// limits are shared out among them. Throws InputError where chance is not next, events cannot be listed or are
+    /// hidden, and for an opponent whose decisions have no scores.
+    OutlookReport outlook(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
+                          StopToken stop = {}) const;
     DecisionReport report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
     /// Throws InputError when a table is asked for and the game has no hash.
     std::vector<SequenceCount> count(int depth, bool with_table) const;
@@ -131,6 +136,8 @@ class Session {
 
     void play_move(const AnyMove& move);
     bool is_seen(const AnyMove& event, Player viewer) const;
+    SolutionReport solve_luck(const SolveOptions& options) const;
+    SolutionReport solve_views(const SolveOptions& options) const;
     Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);
     Opponent<AnyGame>& kept_opponent(const OpponentSpec& spec, const OpponentMeans& means);
     MatchStart<AnyGame> start_with(const std::vector<std::vector<std::string>>& openings) const;

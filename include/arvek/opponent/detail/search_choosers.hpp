@@ -12,6 +12,7 @@
 #include "arvek/opponent/detail/converting.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/alpha_beta.hpp"
+#include "arvek/search/equilibrium.hpp"
 #include "arvek/search/expectation.hpp"
 #include "arvek/search/many_players.hpp"
 #include "arvek/search/minimax.hpp"
@@ -34,6 +35,16 @@ std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& ga
 
 StandardOptions standard_options(const Options& options);
 MonteCarloOptions monte_carlo_options(const Options& options);
+EquilibriumOptions equilibrium_options(const Options& options);
+
+/// A move of a mixed strategy: its place in the row, and its score.
+struct MixedPlace {
+    std::uint32_t place = 0;
+    Score score;
+};
+/// One that is drawn by the shares, then the others, the likelier first; scores in `per_point` a point.
+std::vector<MixedPlace> mixed_order(const std::vector<double>& shares, const std::vector<double>& values,
+                                    std::uint64_t seed, double& per_point);
 
 /// A search.
 template <Game G, class Search>
@@ -102,6 +113,58 @@ class MonteCarloChooser final : public Chooser<G> {
     MonteCarlo<G> search_;
 };
 
+/// By the strategy of the game's equilibrium, worked out when the chooser is made.
+template <ViewedGame G>
+class MixedChooser final : public Chooser<G> {
+   public:
+    MixedChooser(const G& game, const EquilibriumOptions& options)
+        : game_(game), found_(Equilibrium<G>(game).solve(options)) {
+        for (std::size_t i = 0; i < found_.strategy.size(); ++i)
+            places_.emplace(view_key(found_.strategy[i].view), i);
+    }
+
+    Decision<typename G::Move> choose(const Choice<G>& now) override {
+        if (now.view == nullptr) throw InputError("mixed", "it was not given what is seen", "Choice::view");
+        const Player player = game_.player_to_move(now.position);
+        for (auto [at, end] = places_.equal_range(view_key(*now.view)); at != end; ++at) {
+            const auto& row = found_.strategy[at->second];
+            if (row.view == *now.view && row.player == player) return drawn(row, now.request);
+        }
+        throw InputError("mixed", "what is seen cannot come up in a game from its beginning",
+                         "a game from its initial position");
+    }
+
+   private:
+    using Row = MixedMoves<typename G::View, typename G::Move>;
+
+    Decision<typename G::Move> drawn(const Row& row, const SearchRequest<typename G::Move>& request) const {
+        std::vector<double> shares, values;
+        for (const auto& each : row.moves) {
+            const bool may = request.only.empty() ||
+                             std::find(request.only.begin(), request.only.end(), each.move) != request.only.end();
+            shares.push_back(may ? each.probability : 0.0);
+            values.push_back(each.value);
+        }
+        Decision<typename G::Move> decision;
+        for (const MixedPlace& place : mixed_order(shares, values, request.seed, decision.scores_per_point)) {
+            auto& entry = decision.ranked.emplace_back();
+            entry.move = row.moves[place.place].move;
+            entry.line = {entry.move};
+            entry.probability = row.moves[place.place].probability;
+            entry.score = place.score;
+        }
+        decision.move = decision.ranked.front().move;
+        decision.has_scores = decision.has_probabilities = true;
+        decision.searched_by = "mixed";
+        decision.stats.stopped_by = StoppedBy::Draw;
+        return decision;
+    }
+
+    G game_;
+    EquilibriumFound<typename G::View, typename G::Move> found_;
+    std::unordered_multimap<std::uint64_t, std::size_t> places_;
+};
+
 /// Whether a search is compiled for the game. Where it is not, its ChooserInfo says why the game cannot have it.
 template <Game G>
 constexpr bool can_have_two_in_the_open() {
@@ -121,7 +184,7 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
     using Made = std::unique_ptr<Chooser<G>>;
     using Weighed = std::shared_ptr<const Evaluator<G>>;
     for (const ChooserInfo& info : built_in_choosers()) {
-        if (!info.looks_ahead) continue;
+        if (!info.is_compiled) continue;
         const std::string& name = info.name;
         if (name == "montecarlo") {
             add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
@@ -129,6 +192,14 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
                         MonteCarlo<G>(game, monte_carlo_options(setup.options), evaluator));
                 }));
             continue;
+        }
+        if constexpr (ViewedGame<G> && may_be_for_two<G>()) {
+            if (name == "mixed") {
+                add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed&) -> Made {
+                        return std::make_unique<MixedChooser<G>>(game, equilibrium_options(setup.options));
+                    }));
+                continue;
+            }
         }
         if constexpr (ListedChanceGame<G> && may_be_for_two<G>() && !ViewedGame<G>) {
             if (name == "expectation") {

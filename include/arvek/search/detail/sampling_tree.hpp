@@ -481,8 +481,8 @@ class SamplingTree {
             const SampledStep& step = w.path[at];
             Node& node = arena_[step.node];
             node.sum.template add<Shared>(Shared ? 0 : 1, units[step.chooser]);
-            if (!looks_back || !node.has_children()) continue;
-            const std::uint8_t mover = at + 1 < w.path.size() ? w.path[at + 1].chooser : step.chooser;
+            if (!looks_back || at + 1 == w.path.size()) continue;
+            const std::uint8_t mover = w.path[at + 1].chooser;
             if (node.chance)
                 exact_now = settle_chance_node(node, exact_now);
             else
