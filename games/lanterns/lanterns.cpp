@@ -198,6 +198,36 @@ void Lanterns::generate_sufficient_moves(const Position& position, arvek::MoveLi
     }
 }
 
+arvek::Outcome Lanterns::play_out(Position& position, arvek::Random& random) const {
+    if (const auto over = outcome(position)) return *over;
+    const auto pick = [&](std::uint64_t n) { return (random.next() >> 32) * n >> 32; };
+    Hooks own = position.own, others = position.others;
+    Player mover = position.to_move;
+    // Without drop the free hooks stand in a row, and each move takes one at random out of those that are left.
+    std::array<std::uint8_t, most_hooks> free;
+    std::uint64_t left = 0;
+    for (Hooks hooks = all_hooks_ & ~(own | others); hooks != 0; hooks &= hooks - 1)
+        free[left++] = static_cast<std::uint8_t>(std::countr_zero(hooks));
+    for (; left > 0; --left) {
+        std::uint8_t hook = 0;
+        if (parameters_.drop) {
+            Hooks reachable = reachable_hooks(own | others);
+            for (std::uint64_t skip = pick(static_cast<std::uint64_t>(std::popcount(reachable))); skip > 0; --skip)
+                reachable &= reachable - 1;
+            hook = static_cast<std::uint8_t>(std::countr_zero(reachable));
+        } else {
+            const std::uint64_t at = pick(left);
+            hook = free[at];
+            free[at] = free[left - 1];
+        }
+        own |= Hooks{1} << hook;
+        if (has_line(own)) return arvek::Outcome::win(mover);
+        std::swap(own, others);
+        mover = arvek::rival_of(mover);
+    }
+    return arvek::Outcome::draw();
+}
+
 std::uint64_t Lanterns::equivalence_hash(const Position& position) const {
     const int lanterns = std::popcount(position.taken());
     if (lanterns > (parameters_.drop ? hook_count_ / 2 : hook_count_ / 3)) return hash(position);

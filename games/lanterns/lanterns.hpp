@@ -20,6 +20,7 @@
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/null_move.hpp>
 #include <arvek/game/payoff_bounds.hpp>
+#include <arvek/game/playing_out.hpp>
 #include <arvek/game/sufficient_moves.hpp>
 
 namespace waterway {
@@ -152,6 +153,9 @@ class Lanterns {
     std::uint64_t hash(const Position& position) const {
         return arvek::hash_of_words({position.own, position.others, static_cast<std::uint64_t>(position.to_move)});
     }
+
+    /// Random play to the end, without a list of moves.
+    arvek::Outcome play_out(Position& position, arvek::Random& random) const;
 
     /// Mirror images, and without `drop` turned ones too, share a hash while few lanterns hang.
     std::uint64_t equivalence_hash(const Position& position) const;

@@ -8,6 +8,7 @@
 
 #include "arvek/game/random.hpp"
 #include "arvek/lab/check.hpp"
+#include "chance_checker.hpp"
 #include "value_checker.hpp"
 
 namespace arvek {
@@ -35,7 +36,8 @@ class RuleChecker {
                 play_random_game(number);
             // After everything else that has happened, the first game must still go as it went.
             replay(first_path_, first_history_);
-            if (!has_chance(game_) && players_ == 2)
+            if (report_.sound()) compare_chances();
+            if (!has_chance(game_) && !has_views(game_) && players_ == 2)
                 if (report_.sound()) compare_values();  // what broke may break a search as well, and is the better lead
         });
         if (moves_after_end_)
@@ -166,8 +168,8 @@ class RuleChecker {
                         path);
             const Payoff first = outcome->payoff(Player::First), second = outcome->payoff(Player::Second);
             const Payoff most = most_payoff_of(game_);
-            for (const Payoff payoff : {first, second})
-                if (std::abs(payoff) > most)
+            for (int i = 0; i < players_; ++i)
+                if (const Payoff payoff = outcome->payoff(static_cast<Player>(i)); std::abs(payoff) > most)
                     fault("payoffs",
                           "a payoff of " + std::to_string(payoff) + " is beyond most_payoff(), " + std::to_string(most),
                           path);
@@ -210,6 +212,7 @@ class RuleChecker {
                     fault("duplicate move",
                           "generate_moves() gives " + move_name_of(game_, position, moves[i]) + " twice", path);
         examine_visits(position, moves, path);
+        examine_views(position, moves, player, path);
         examine_evaluation(position, path);
         for (const Move& move : moves) examine_move(position, move, path);
         examine_parts(position, moves, path);
@@ -222,9 +225,56 @@ class RuleChecker {
         return moves;
     }
 
+    /// What is drawn from a view agrees with it, and what the player to move may do follows from what it sees.
+    void examine_views(const Position& position, const MoveList<Move>& moves, Player to_move, const Path& path) {
+        if (!has_views(game_)) return;
+        Random random(derived_seed(options_.seed, path.size()));
+        for (int i = 0; i < players_; ++i) {
+            const Player player = static_cast<Player>(i);
+            const AnyView view = game_.view(position, player);
+            if (!(view == game_.view(position, player)))
+                fault("left-over state", "view() gives another view the second time", path);
+            for (int draw = 0; draw < 2; ++draw) {
+                const Position drawn = game_.sample(view, random);
+                if (!(game_.view(drawn, player) == view)) {
+                    fault("samples",
+                          "a position drawn from a view of " + game_.player_name(player) +
+                              " does not give the view again",
+                          path);
+                    continue;
+                }
+                if (game_.outcome(drawn).has_value() || chance_is_next(game_, drawn) ||
+                    game_.player_to_move(drawn) != to_move) {
+                    fault("views",
+                          "who is next, or whether play is over, does not follow from what " +
+                              game_.player_name(player) + " sees",
+                          path);
+                    continue;
+                }
+                if (player != to_move) continue;
+                MoveList<Move> others;
+                game_.generate_moves(drawn, others);
+                bool same = others.size() == moves.size();
+                for (const Move& move : moves) same = same && others.contains(move);
+                if (!same)
+                    fault("views",
+                          "the legal moves of " + game_.player_name(player) +
+                              " do not follow from what it sees: a position drawn from its view has others",
+                          path);
+                if (!same || !offers(game_, Ability::Text)) continue;
+                for (const Move& move : moves)
+                    if (game_.move_text(position, move) != game_.move_text(drawn, move))
+                        fault("views",
+                              "the text of a move of " + game_.player_name(player) + " depends on what it does not see",
+                              path);
+            }
+        }
+    }
+
     /// Events have probabilities that sum to one.
     void examine_events(const Position& position, const Path& path) {
         if (has_chance(game_)) {
+            if (!lists_events(game_)) return;
             MoveList<Event<Move>> events;
             game_.generate_events(position, events);
             if (events.empty()) fault("probabilities", "chance is next, but generate_events() gives no event", path);
@@ -345,7 +395,7 @@ class RuleChecker {
     void examine_evaluation(const Position& position, const Path& path) {
         if (offers(game_, Ability::Evaluation)) {
             const Score first = game_.evaluate(position, Player::First),
-                        second = game_.evaluate(position, Player::Second);
+                        second = players_ > 1 ? game_.evaluate(position, Player::Second) : -first;
             if (first.is_proven() || second.is_proven())
                 fault("evaluation", "evaluate() claims a proven win or loss where play goes on", path);
             else if (players_ == 2 && first != -second)
@@ -383,6 +433,13 @@ class RuleChecker {
         ValueChecker(kit_, options_, fault_here, [this](std::string remark) {
             report_.remarks.push_back(std::move(remark));
         }).check();
+    }
+
+    void compare_chances() {
+        const auto fault_here = [this](const std::string& law, const std::string& what, const Path& path) {
+            fault(law, what, path);
+        };
+        ChanceChecker(game_, options_, fault_here).check();
     }
 
     static bool has_twice(const MoveList<Move>& moves) {

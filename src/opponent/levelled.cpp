@@ -65,8 +65,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         request.margins = level_.margins;
         request.tree = watched_;
         if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
-        const bool all_in_sight = !has_views(game_);
-        const Choice<AnyGame> now{position, earlier, limits, request, all_in_sight ? nullptr : &seen};
+        const Choice<AnyGame> now{position, earlier, limits, request, has_views(game_) ? &seen : nullptr};
         Decision<AnyMove> decision = chooser_->choose(now);
         if (decision.ranked.size() > 1) {
             if (level_.weakens()) overlook(decision, position, seed, earlier.size());
@@ -76,13 +75,16 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 pick(decision, derived_seed(request.seed, 1));
             }
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
-            if (all_in_sight) keep_from_the_worst(decision, position);
+            if (can_be_won_at_once()) keep_from_the_worst(decision, position);
         }
         chooser_->remember(now, decision);
         return decision;
     }
 
    private:
+    /// Where all is in sight and somebody else could win instead. For one player the end is no win.
+    bool can_be_won_at_once() const { return !has_views(game_) && players_of(game_) > 1; }
+
     std::span<const AnyPosition> stand_ins(std::span<const AnyView> seen) {
         std::size_t alike = 0;
         while (alike < seen_.size() && alike < seen.size() && seen_[alike] == seen[alike]) ++alike;
@@ -121,7 +123,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 least = lot;
             }
             if (!is_overlooked(own, key, ply, level_.overlooks)) continue;
-            if (level_.sees_wins && !has_views(game_) && wins_in_one(game_, position, move, player)) continue;
+            if (level_.sees_wins && can_be_won_at_once() && wins_in_one(game_, position, move, player)) continue;
             decision.overlooked.push_back(move);
         }
         if (decision.overlooked.size() == decision.ranked.size())
@@ -235,7 +237,8 @@ class BookOpponent final : public Opponent<AnyGame> {
    public:
     BookOpponent(const AnyGame& game, std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other)
         : book_(std::move(book)), other_(std::move(other)) {
-        for (const BookLine& line : book_) seen_.push_back(game.view(line.position, game.player_to_move(line.position)));
+        for (const BookLine& line : book_)
+            seen_.push_back(game.view(line.position, game.player_to_move(line.position)));
     }
 
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,

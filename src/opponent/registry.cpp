@@ -28,7 +28,8 @@ OptionInfo evaluator_option() {
 }
 
 OptionInfo memory_option(const char* what) {
-    return {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes), std::string("MiB for the ") + what};
+    return {"memory", std::int64_t{16}, 1, static_cast<double>(most_table_mebibytes),
+            std::string("MiB for the ") + what};
 }
 
 OptionInfo repetition_option() {
@@ -88,34 +89,40 @@ std::vector<ChooserInfo> all_built_in() {
         search_info("minimax", "every line to the depth; the reference", {evaluator_option(), repetition_option()}));
     infos.push_back(
         search_info("alphabeta", "alpha-beta without further techniques", {evaluator_option(), repetition_option()}));
-    infos.push_back(
-        search_info("expectation", "looks ahead through chance: events count by their probability",
-                    {memory_option("table"), evaluator_option()}));
+    infos.push_back(search_info("expectation", "looks ahead through chance: events count by their probability",
+                                {memory_option("table"), evaluator_option()}));
     infos.back().weighs_chance = true;
     infos.back().needs = {Ability::Chance};
     for (const bool pessimist : {false, true}) {
-        infos.push_back(search_info(pessimist ? "pessimist" : "maxn",
-                                    pessimist ? "looks ahead as if all others were against it"
-                                              : "looks ahead, each player for itself",
-                                    {memory_option("table"), evaluator_option()}));
+        infos.push_back(search_info(
+            pessimist ? "pessimist" : "maxn",
+            pessimist ? "looks ahead as if all others were against it" : "looks ahead, each player for itself",
+            {memory_option("table"), evaluator_option()}));
         infos.back().weighs_chance = true;
         infos.back().least_players = 1;
         infos.back().most_players = max_players;
         infos.back().needs = {Ability::Players};
     }
-    infos.push_back(search_info(
-        "montecarlo", "plays out at random, and grows a tree where that goes well",
-        {{"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
-         {"memory", std::int64_t{64}, 1, static_cast<double>(most_tree_mebibytes), "MiB for the tree"},
-         {"keep_tree", false, 0, 0, "whether a decision goes on with what the last one found"},
-         {"exploration", 0.7, 0.01, 10, "how much it looks around, in shares of the result's range"},
-         {"leaves", std::string("auto"), 0, 0, "what a leaf counts: auto, playouts or evaluation"},
-         evaluator_option()}));
+    infos.push_back(
+        search_info("montecarlo", "plays out at random, and grows a tree where that goes well",
+                    {{"threads", std::int64_t{1}, 1, most_threads, "how many threads search; one repeats exactly"},
+                     {"memory", std::int64_t{64}, 1, static_cast<double>(most_tree_mebibytes), "MiB for the tree"},
+                     {"keep_tree", false, 0, 0, "whether a decision goes on with what the last one found"},
+                     {"exploration", 0.7, 0.01, 10, "how much it looks around, in shares of the result's range"},
+                     {"leaves", std::string("auto"), 0, 0, "what a leaf counts: auto, playouts or evaluation"},
+                     evaluator_option()}));
     ChooserInfo& monte_carlo = infos.back();
     monte_carlo.plays_out = monte_carlo.weighs_chance = true;
     monte_carlo.sees_all = false;
     monte_carlo.least_players = 1;
     monte_carlo.most_players = max_players;
+    infos.push_back(search_info("worlds", "draws worlds that may be, and looks ahead in each as if hands were open",
+                                {{"worlds", std::int64_t{30}, 1, 100'000, "how many"}}));
+    infos.back().weighs_chance = true;
+    infos.back().sees_all = false;
+    infos.back().needs = {Ability::Views};
+    infos.back().least_players = 1;
+    infos.back().most_players = max_players;
     ChooserInfo mixed;
     mixed.name = "mixed";
     mixed.about = "the equilibrium of a small game with hidden hands, with its bluffs";
@@ -123,9 +130,10 @@ std::vector<ChooserInfo> all_built_in() {
     mixed.is_compiled = true;
     mixed.needs = {Ability::Views};
     mixed.least_players = mixed.most_players = 2;
-    mixed.options = {{"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
-                     {"exploitability", 0.0005, 1e-9, 1'000, "how much in points the best answer to it may gain"},
-                     {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"}};
+    mixed.options = {
+        {"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
+        {"exploitability", 0.0005, 1e-9, 1'000, "how much in points the best answer to it may gain"},
+        {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"}};
     infos.push_back(mixed);
     infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
     infos.back().becomes = usual_search;

@@ -11,6 +11,7 @@
 #include "arvek/search/many_players.hpp"
 #include "arvek/search/transposition_table.hpp"
 #include "arvek/search/worker_threads.hpp"
+#include "arvek/search/worlds.hpp"
 
 namespace arvek::detail {
 
@@ -223,7 +224,23 @@ void check_options(const MonteCarloOptions& options) {
                          "more than 0, at most 10");
 }
 
+void check_options(const WorldsOptions& options) {
+    if (options.worlds < 1)
+        throw InputError("worlds", std::to_string(options.worlds) + " is out of range", "1 or more");
+}
+
 namespace detail {
+
+std::vector<std::uint32_t> best_first(const std::vector<double>& values, std::uint64_t seed, double& per_point) {
+    double largest = 1;
+    for (const double value : values) largest = std::max(largest, std::abs(value));
+    per_point = std::exp2(std::floor(std::log2(9e8 / largest)));
+    std::vector<std::uint32_t> order(values.size());
+    std::iota(order.begin(), order.end(), 0u);
+    Random(seed).shuffle(order);
+    std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return values[a] > values[b]; });
+    return order;
+}
 
 void require_table_size(std::size_t mebibytes) {
     if (mebibytes < 1 || mebibytes > most_table_mebibytes)
@@ -233,7 +250,8 @@ void require_table_size(std::size_t mebibytes) {
 
 void require_no_depth(const Limits& limits) {
     if (limits.depth)
-        throw InputError("depth", "montecarlo has no depth that could be limited", "a limit of playouts, nodes or time");
+        throw InputError("depth", "montecarlo has no depth that could be limited",
+                         "a limit of playouts, nodes or time");
 }
 
 }  // namespace detail

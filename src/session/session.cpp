@@ -336,8 +336,7 @@ SolutionReport Session::solve_luck(const SolveOptions& options) const {
     report.value = solution.value;
     report.error = solution.error;
     for (const auto& each : solution.moves)
-        report.expected.push_back(
-            {plain_line(game.move_text(position(), each.move)), each.probability, each.value});
+        report.expected.push_back({plain_line(game.move_text(position(), each.move)), each.probability, each.value});
     report.method = "interval iteration, " + std::to_string(solution.sweeps) + " sweeps";
     report.stopped_by = solution.stopped_by;
     report.counters.nodes = solution.positions;
@@ -387,8 +386,48 @@ SolutionReport Session::solve_views(const SolveOptions& options) const {
     return report;
 }
 
+/// What the opponent expects where chance has come to rest, for the first player of two, and what it answers.
+double Session::expected_at(const AnyPosition& at, Opponent<AnyGame>& opponent, const OpponentSpec& spec,
+                            std::uint64_t seed, StopToken stop, OutlookReport::Event* entry,
+                            OutlookReport& report) const {
+    const AnyGame& game = game_.kit.game;
+    if (const auto outcome = game.outcome(at)) {
+        if (entry != nullptr) entry->certain = true;
+        return outcome->payoff(Player::First);
+    }
+    const Player mover = game.player_to_move(at);
+    const auto decision = opponent.decide(game.view(at, mover), seed, {}, stop);
+    if (!decision.has_scores)
+        throw InputError("opponent", "'" + spec.name + "' does not say what it expects",
+                         "one that looks ahead, such as standard");
+    const auto& best = decision.ranked.front();
+    double value = 0;
+    if (best.score.is_proven())
+        value = best.score.payoff();
+    else if (decision.scores_per_point > 0)
+        value = best.score.number() / decision.scores_per_point;
+    if (entry != nullptr) {
+        entry->certain = best.score.is_proven();
+        entry->next = player_name(mover);
+        entry->best = plain_line(game.move_text(at, decision.move));
+    }
+    DecisionStats& stats = report.stats;
+    stats.nodes += decision.stats.nodes;
+    stats.leaves += decision.stats.leaves;
+    stats.cutoffs += decision.stats.cutoffs;
+    stats.table_hits += decision.stats.table_hits;
+    stats.playouts += decision.stats.playouts;
+    stats.seconds += decision.stats.seconds;
+    stats.depth = std::min(stats.depth, decision.stats.depth + 1);
+    stats.stopped_by = decision.stats.stopped_by;
+    if (!decision.searched_by.empty() && decision.searched_by != spec.name)
+        report.title = plain_line(opponent_title(spec)) + " (" + decision.searched_by + ")";
+    return players() == 2 && mover != Player::First ? -value : value;
+}
+
 OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                                StopToken stop) const {
+    constexpr int draws_for_all = 8;
     const AnyGame& game = game_.kit.game;
     if (!chance_is_next()) throw InputError("position", "chance is not next", "a position where it is");
     if (has_views(game))
@@ -400,11 +439,14 @@ OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, con
     MoveList<Event<AnyMove>> events;
     list_events(game, position(), events);
     OpponentSpec each = spec;
-    const auto share = static_cast<double>(events.size());
+    AnyPosition first = position();
+    game.play(first, events[0].move);
+    const bool draws_on = !game.outcome(first) && arvek::chance_is_next(game, first);
+    const std::uint64_t decisions = events.size() * (draws_on ? draws_for_all : 1);
     if (each.depth) each.depth = std::max(*each.depth - 1, 0);
-    if (each.nodes) each.nodes = std::max<std::uint64_t>(*each.nodes / events.size(), 1);
-    if (each.playouts) each.playouts = std::max<std::uint64_t>(*each.playouts / events.size(), 1);
-    if (each.seconds) each.seconds = *each.seconds / share;
+    if (each.nodes) each.nodes = std::max<std::uint64_t>(*each.nodes / decisions, 1);
+    if (each.playouts) each.playouts = std::max<std::uint64_t>(*each.playouts / decisions, 1);
+    if (each.seconds) each.seconds = *each.seconds / static_cast<double>(decisions);
     const auto opponent = make_opponent(game, each, means, game_.kit.choosers);
     OutlookReport report;
     report.opponent = plain_line(spec.name);
@@ -419,36 +461,15 @@ OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, con
         entry.probability = event.probability;
         AnyPosition after = position();
         game.play(after, event.move);
-        if (const auto outcome = game.outcome(after)) {
-            entry.value = outcome->payoff(Player::First);
-            entry.certain = true;
-        } else if (arvek::chance_is_next(game, after)) {
-            throw InputError("position", "chance is next twice, so there is nobody to decide in between",
-                             "a position one event later, such as after " + entry.event);
-        } else {
-            const Player mover = game.player_to_move(after);
-            const auto decision = opponent->decide(game.view(after, mover), seed, {}, stop);
-            if (!decision.has_scores)
-                throw InputError("opponent", "'" + spec.name + "' does not say what it expects",
-                                 "one that looks ahead, such as standard");
-            const auto& best = decision.ranked.front();
-            const bool points = decision.scores_per_point > 0;
-            entry.value = best.score.is_proven() || !points ? (best.score.is_proven() ? best.score.payoff() : 0)
-                                                            : best.score.number() / decision.scores_per_point;
-            entry.certain = best.score.is_proven();
-            if (players() == 2 && mover != Player::First) entry.value = -entry.value;
-            entry.next = player_name(mover);
-            entry.best = plain_line(game.move_text(after, decision.move));
-            report.stats.nodes += decision.stats.nodes;
-            report.stats.leaves += decision.stats.leaves;
-            report.stats.cutoffs += decision.stats.cutoffs;
-            report.stats.table_hits += decision.stats.table_hits;
-            report.stats.playouts += decision.stats.playouts;
-            report.stats.seconds += decision.stats.seconds;
-            report.stats.depth = std::min(report.stats.depth, decision.stats.depth + 1);
-            report.stats.stopped_by = decision.stats.stopped_by;
-            if (decision.searched_by != spec.name && !decision.searched_by.empty())
-                report.title = plain_line(opponent_title(spec)) + " (" + decision.searched_by + ")";
+        // Where more is drawn before anybody moves, some draws stand for all.
+        const bool goes_on = !game.outcome(after) && arvek::chance_is_next(game, after);
+        const int draws = goes_on ? draws_for_all : 1;
+        Random random(derived_seed(seed, static_cast<std::uint64_t>(report.events.size())));
+        for (int draw = 0; draw < draws; ++draw) {
+            AnyPosition settled = after;
+            settle_chance(game, settled, random);
+            entry.value +=
+                expected_at(settled, *opponent, spec, seed, stop, goes_on ? nullptr : &entry, report) / draws;
         }
         sum += entry.probability * entry.value;
     }
@@ -548,8 +569,8 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         GameRecord record;
         const bool a_first = played.result.a_first;
         for (std::size_t seat = 0; seat < names.size(); ++seat)
-            record.seats.push_back(plain_line(opponent_text(
-                (names.size() == 1 ? a_first : seat == index_of(played.player_a)) ? a : b)));
+            record.seats.push_back(
+                plain_line(opponent_text((names.size() == 1 ? a_first : seat == index_of(played.player_a)) ? a : b)));
         record.first = plain_line(opponent_text(a_first ? a : b));
         record.second = plain_line(opponent_text(a_first ? b : a));
         const GameResult& result = played.result;

@@ -135,6 +135,7 @@ TEST(MatchRecord, RefusesWhatCannotBeAndNamesTheLine) {
         record.add(game);
         game.counted.number = 1;
         game.counted.a_first = false;
+        game.counted.seat_a = 1;
         record.add(game);
     }
     const std::string whole = read(path);
@@ -164,6 +165,10 @@ TEST(MatchRecord, RefusesWhatCannotBeAndNamesTheLine) {
                                                           {"\"seconds_a\":0.0", "\"seconds_a\":-1.0"},
                                                           {"\"seconds_a\":0.0", "\"seconds_a\":1e300"},
                                                           {"\"a_first\":false", "\"a_first\":true"},
+                                                          {"\"seat_a\":1", "\"seat_a\":0"},
+                                                          {"\"points_a\":0.5", "\"points_a\":1.0"},
+                                                          {"\"points_a\":0.5", "\"points_a\":7.5"},
+                                                          {"\"payoff_a\":0", "\"payoff_a\":200000000"},
                                                           {"\"winner\":\"none\"", "\"winner\":\"c\""},
                                                           {"\"ended_by\":\"rules\"", "\"ended_by\":\"time\""},
                                                           {"\"chosen_a\":{}", "\"chosen_a\":{\"x\":12}"},
@@ -179,6 +184,7 @@ TEST(MatchRecord, RefusesWhatCannotBeAndNamesTheLine) {
         EXPECT_EQ(record.games().size(), 2u);
         game.counted.number = 2;
         game.counted.a_first = true;
+        game.counted.seat_a = 0;
         record.add(game);
     }
     EXPECT_EQ(MatchRecord(path, identity, true).games().size(), 3u);

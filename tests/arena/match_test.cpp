@@ -136,13 +136,15 @@ TEST(Match, DrawsTheEventsOfChanceAlikeForBothGamesOfAPair) {
 TEST(Match, OpponentsThatWouldTakeChanceForAPlayerAreRefused) {
     using testing_support::Dice;
     const Dice game;
-    for (const char* name : {"minimax", "alphabeta", "standard"})
+    for (const char* name : {"minimax", "alphabeta", "maxn"})
         EXPECT_THROW((void)make_opponent(game, read_opponent(name)), InputError) << name;
     const auto ruled = make_opponent(game, read_opponent("ruled@3"));
     EXPECT_THROW((void)ruled->decide(game.initial_position(), 1), InputError) << "chance is next there";
     auto position = game.initial_position();
     game.play(position, 4);
     EXPECT_NO_THROW((void)ruled->decide(position, 1));
+    const auto standard = make_opponent(game, read_opponent("standard"));
+    EXPECT_EQ(standard->decide(position, 1).searched_by, "montecarlo") << "what suits a game of chance";
 }
 
 TEST(Match, IsTheSameWithAnyNumberOfThreads) {

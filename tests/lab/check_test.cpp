@@ -9,6 +9,7 @@
 
 #include "support/compiled_games.hpp"
 #include "support/sanitized.hpp"
+#include "tolls/tolls.hpp"
 
 using namespace arvek;
 
@@ -243,6 +244,59 @@ TEST(Check, FindsAndNamesEveryFaultOfTheZoo) {
     }
     const auto shared = check_rules(SharedPile{});
     EXPECT_TRUE(names(shared, "copying")) << shared.text();
+}
+
+namespace {
+
+/// Tolls with something wrong about what is seen or drawn.
+struct WrongTolls : waterway::Tolls {
+    enum class Wrong { Leaks, ForgetsVoids, Loaded, AnotherView, UnlistedMove } wrong = Wrong::Leaks;
+
+    explicit WrongTolls(Wrong what) : Tolls({3, 3, 4, 3, "none"}), wrong(what) {}
+
+    View view(const Position& position, Player player) const {
+        View seen = Tolls::view(position, player);
+        if (wrong == Wrong::Leaks) seen.seen.unused[0] = static_cast<std::uint8_t>(position.hands[2] % 251);
+        if (wrong == Wrong::ForgetsVoids)
+            for (std::size_t side = 0; side < 4; ++side)
+                if (side != index_of(player)) seen.seen.lacks[side] = 0;
+        return seen;
+    }
+    Position sample(const View& view, Random& random) const {
+        View plain = view;
+        plain.seen.unused[0] = 0;
+        Position drawn = Tolls::sample(plain, random);
+        drawn.unused[0] = 0;
+        if (wrong == Wrong::AnotherView) ++drawn.took[0];
+        if (wrong == Wrong::Leaks) drawn.unused[0] = 0;
+        return drawn;
+    }
+    Move draw_event(const Position& position, Random& random) const {
+        const Move fair = Tolls::draw_event(position, random);
+        // One card in three percent more of the draws.
+        return wrong == Wrong::Loaded && position.hands[0] == 0 && random.chance(0.03) ? Move{0, 1} : fair;
+    }
+    Move random_move(const Position& position, Random& random) const {
+        const Move fair = Tolls::random_move(position, random);
+        return wrong == Wrong::UnlistedMove ? Move{static_cast<std::uint8_t>((fair.card + 13) % 39), 0} : fair;
+    }
+};
+
+}  // namespace
+
+TEST(Check, FindsWhatIsWrongWithViewsAndDraws) {
+    using Wrong = WrongTolls::Wrong;
+    const CheckOptions few{.games = 12, .short_positions = 40};
+    for (const auto& [wrong, law] : std::vector<std::pair<Wrong, std::string>>{{Wrong::ForgetsVoids, "samples"},
+                                                                               {Wrong::Loaded, "drawn events"},
+                                                                               {Wrong::AnotherView, "samples"},
+                                                                               {Wrong::UnlistedMove, "random moves"}}) {
+        const auto report = check_rules(WrongTolls(wrong), few);
+        EXPECT_TRUE(names(report, law)) << law << "\n" << report.text();
+    }
+    // A view that holds what is not seen: what is drawn from it gives another view, or two views read the same.
+    const auto leaking = check_rules(WrongTolls(Wrong::Leaks), few);
+    EXPECT_TRUE(names(leaking, "samples") || names(leaking, "views")) << leaking.text();
 }
 
 TEST(Check, ShowsTheShortestWayToTheFault) {

@@ -107,7 +107,8 @@ TEST(Profile, EveryMistakeIsOneLineWithItsPlace) {
     }
     for (const char* head :
          {"", "name = 'x'\n", "name = 'x'\ngame = 'scuffle'\n", "name = 'x'\ngame = 'scuffle'\nchoose = 'rules'\n",
-          "name = 'x'\ngame = 'scuffle'\nchoose = 'feelings'\n", "name = 'x'\ngame = 'scuffle'\nchoose = 'search'\n",
+          "name = 'x'\ngame = 'scuffle'\nchoose = 'feelings'\n",
+          "name = 'x'\ngame = 'scuffle'\nchoose = 'search'\n[search]\nalgorithm = 'alphabeta'\n",
           "name = 'x'\ngame = 'scuffle'\nchoose = 'random'\nlevel = 3\n",
           "name = 'x'\ngame = 'scuffle'\nchoose = 'features'\n"})
         EXPECT_THROW((void)opponent(game, head), InputError) << head;
@@ -176,7 +177,8 @@ TEST(Profile, LevelsOfAFileReplaceTheUsualOnes) {
     EXPECT_EQ(level_settings(profile, 4, LevelTable::Search).limits.nodes, 2'000u);
     EXPECT_EQ(level_settings(profile, 5, LevelTable::Search).noise, level_settings(5).noise);
     EXPECT_EQ(level_settings(profile, 10, LevelTable::Search).limits.nodes, 300'000u);
-    EXPECT_LE(*level_settings(profile, 9, LevelTable::Search).limits.nodes, 300'000u) << "no level looks farther than the search may";
+    EXPECT_LE(*level_settings(profile, 9, LevelTable::Search).limits.nodes, 300'000u)
+        << "no level looks farther than the search may";
 }
 
 TEST(FollowingLevel, GoesUpAndDownWithinItsBounds) {

@@ -74,7 +74,7 @@ void expect_refused(const std::vector<std::string>& arguments, const std::string
 TEST(ToolCount, GivesTheAgreedJson) {
     const Json json = run(words("count lanterns" + small + "--depth 9 --format json")).json();
     EXPECT_EQ(json["game"], "lanterns");
-    EXPECT_EQ(json["set"], parsed(R"({"columns":3,"rows":3,"line":3,"drop":false})"));
+    EXPECT_EQ(json["set"], parsed(R"({"columns":3,"rows":3,"line":3,"drop":false,"players":2})"));
     EXPECT_EQ(json["position"], ".../.../... T");
     EXPECT_EQ(json["total_finished"], 255'168);
     EXPECT_EQ(json["counts"][5], parsed(R"({"depth":6,"sequences":54720,"finished":5328})"));
@@ -239,7 +239,7 @@ TEST(ToolDecide, SwitchesTechniquesByName) {
 
 TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
     const Json json = run({"games", "--format", "json"}).json();
-    ASSERT_EQ(json["games"].size(), 7u);
+    ASSERT_EQ(json["games"].size(), 10u);
     EXPECT_EQ(json["games"][0]["game"], "lanterns");
     EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
     EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);
@@ -287,7 +287,7 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
         expect_refused({verb, "lanterns", "--opponent", "alphabeta@11"}, "11 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--threads", "0"}, "--threads: 0 is out of range (expected 1 to 256)");
         expect_refused({verb, "lanterns", "--threads", "2", "--opponent", "alphabeta"},
-                       "has no option 'threads' (expected the opponent standard)");
+                       "has no option 'threads' (expected the opponent montecarlo or standard)");
         expect_refused({verb, "lanterns", "--win-or-loss", "--opponent", "random"}, "does not look ahead");
         expect_refused({verb, "lanterns", "--level", "0"}, "0 is out of range (expected 1 to 10)");
         expect_refused({verb, "lanterns", "--level", "11"}, "11 is out of range (expected 1 to 10)");
@@ -368,10 +368,12 @@ TEST(ToolPlay, IsASessionThatExplainsItselfAndForgivesMistakes) {
     EXPECT_EQ(ran.err, "");
 }
 
-TEST(ToolPlay, HintsByTheRuleWhereNothingHasAScore) {
-    const Ran ran = run(words("play scuffle --seed 2"), "hint\nquit\n");
-    EXPECT_NE(ran.out.find(" by the rule 'the game's preference': "), std::string::npos) << ran.out;
-    EXPECT_EQ(ran.out.find("expecting"), std::string::npos) << ran.out;
+TEST(ToolPlay, HintsWhateverTheGameIs) {
+    for (const char* game : {"scuffle", "lanterns --set players=3", "tolls", "stowage", "downstream --set players=4"}) {
+        const Ran ran = run(words(std::string("play ") + game + " --seed 2"), "hint\nquit\n");
+        EXPECT_EQ(ran.status, 0) << game << ran.err;
+        EXPECT_NE(ran.out.find(", expecting "), std::string::npos) << game << ran.out;
+    }
 }
 
 TEST(ToolPlay, TakesNoHarmFromWhatNobodyWouldType) {
@@ -437,11 +439,18 @@ TEST(ToolDemo, TheShippedTourRunsToItsEnd) {
 
 TEST(Tool, PlaysAGameOfChanceByRulesAndDrawsItsEvents) {
     const auto decision = run(words("decide scuffle --seed 3 --format json")).json();
-    EXPECT_EQ(decision["opponent"], "ruled") << "the search does not weigh chance";
-    expect_refused(words("decide scuffle --opponent standard"), "'standard' does not weigh chance");
-    expect_refused(words("solve scuffle"), "only games without chance are solved");
+    EXPECT_EQ(decision["opponent"], "standard");
+    EXPECT_EQ(decision["searched_by"], "montecarlo") << "what suits the game";
+    expect_refused(words("decide scuffle --opponent alphabeta"), "'alphabeta' does not weigh chance");
     const std::string chancy = "26@8,20@10,18@11|22@12,14@9,13@10,13@11,12@11 1 haul:Bram";
-    expect_refused({"decide", "scuffle", "--position", chancy}, "chance is next");
+    const auto outlook =
+        run({"decide", "scuffle", "--position", chancy, "--playouts", "400", "--format", "json"}).json();
+    ASSERT_EQ(outlook["events"].size(), 2u);
+    const auto &hit = outlook["events"][0], &miss = outlook["events"][1];
+    EXPECT_NEAR(outlook["value"].get<double>(),
+                hit["probability"].get<double>() * hit["value"].get<double>() +
+                    miss["probability"].get<double>() * miss["value"].get<double>(),
+                1e-9);
     const auto counts = run({"count", "scuffle", "--position", chancy, "--depth", "1", "--format", "json"}).json();
     EXPECT_EQ(counts["counts"][0]["sequences"], 2) << "hit or miss";
 
@@ -683,7 +692,7 @@ TEST(SaidAndDone, AnOpponentThatCannotPlayIsRefusedAndTheGameGoesOn) {
         "name = \"Silent\"\ngame = \"scuffle\"\nchoose = \"rules\"\n[[rule]]\nname = \"never\"\n"
         "when = { quantity = \"target stamina\", below = -5 }\n");
     const Ran ran = run(words("play scuffle --as amber --seed 1 --format json --opponent " + silent.path()),
-                        "opponent standard\nopponent nobody\nmoves\nquit\n");
+                        "opponent alphabeta\nopponent nobody\nmoves\nquit\n");
     EXPECT_EQ(ran.status, 0);
     EXPECT_GT(ran.json()["moves"].size(), 0u) << "another played on in its place";
     EXPECT_NE(ran.err.find("Silent cannot choose"), std::string::npos);

@@ -110,8 +110,9 @@ void generate_what_is_next(const G& game, const typename G::Position& position, 
 }
 
 /// One of the events, each as likely as its probability says. Requires: chance is next, and there is an event.
-template <ChanceGame G>
+template <Game G>
 typename G::Move drawn_event(const G& game, const typename G::Position& position, Random& random) {
+    if constexpr (!ChanceGame<G>) return {};
     if constexpr (DrawnChanceGame<G>)
         if (wants_used<Ability::DrawnEvents>(game)) return game.draw_event(position, random);
     MoveList<Event<typename G::Move>> events;

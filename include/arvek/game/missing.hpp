@@ -53,15 +53,17 @@ consteval bool game_is_complete() {
                 "take_back(Position&, const Move&, const Undo&) const;");
         if constexpr (
             requires { &G::chance_is_next; } || requires { &G::generate_events; })
-            static_assert(detail::holds(ListedChanceGame<G> || (DrawnChanceGame<G> &&
-                                                                !requires { &G::generate_events; })),
-                          "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
-                          "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
+            static_assert(
+                detail::holds(ListedChanceGame<G> || (DrawnChanceGame<G> && !requires { &G::generate_events; })),
+                "Arvek: chance must be the pair  bool chance_is_next(const Position&) const;  void "
+                "generate_events(const Position&, arvek::MoveList<arvek::Event<Move>>&) const;");
         if constexpr (requires { &G::draw_event; })
             static_assert(detail::holds(DrawnChanceGame<G>),
                           "Arvek: draw_event is there but must be  Move draw_event(const Position&, arvek::Random&) "
                           "const;  beside  bool chance_is_next(const Position&) const;");
-        if constexpr (requires { typename G::View; } || requires { &G::view; } || requires { &G::sample; })
+        if constexpr (!requires { typename G::AllInSight; } &&
+                      (
+                          requires { typename G::View; } || requires { &G::view; } || requires { &G::sample; }))
             static_assert(detail::holds(ViewedGame<G>),
                           "Arvek: views must be a nested type  View  that is copyable, default-constructible and has "
                           "operator==, and the pair  View view(const Position&, arvek::Player) const;  Position "
@@ -70,7 +72,8 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(KeyedView<typename G::View>),
                           "Arvek: views are recognised by a hash: View must be a struct without padding and pointers, "
                           "or std::hash<View> must be there");
-        if constexpr (requires { &G::view_text; })
+        if constexpr (
+            !requires { typename G::AllInSight; } && requires { &G::view_text; })
             static_assert(detail::holds(ViewTextGame<G>),
                           "Arvek: view_text is there but must be  std::string view_text(const View&) const;");
         if constexpr (requires { &G::random_move; })

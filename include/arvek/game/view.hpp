@@ -10,6 +10,8 @@
 // that agrees with the view as likely as what was seen makes it; the view of what it gives is the view again. The legal
 // moves of the player to move, and whether the game is over, follow from that player's view.
 //
+// A type derived from such a game that declares  using AllInSight = void;  is the same game with open hands.
+//
 // Opponents of such a game are handed views and never a position, so that they cannot peek. Searches recognise views by
 // a hash: by their bytes where those tell (std::has_unique_object_representations), or else by std::hash<View>.
 
@@ -26,9 +28,11 @@
 namespace arvek {
 
 template <class G>
-concept ViewedGame = Game<G> && std::regular<typename G::View> &&
-    requires(const G& game, const typename G::Position& position, const typename G::View& view, Player player,
-             Random& random) {
+concept ViewedGame = Game<G> && !requires {
+    typename G::AllInSight;
+}
+&&std::regular<typename G::View>&& requires(const G& game, const typename G::Position& position,
+                                            const typename G::View& view, Player player, Random& random) {
     { game.view(position, player) } -> std::same_as<typename G::View>;
     { game.sample(view, random) } -> std::same_as<typename G::Position>;
 };

@@ -301,11 +301,12 @@ Rule<G> game_preference_rule() {
                           });
 }
 
-/// Win now; stop the rival; then what the game itself prefers, if it says so; else any move.
+/// Win now; stop the rival; then what the game itself prefers, if it says so; else any move. For one player the end is
+/// no win, and where hands are hidden nobody knows what wins: there what the game prefers is all.
 template <Game G>
 RuleList<G> usual_rules(const G& game) {
     RuleList<G> rules;
-    rules.win_now().stop_rival();
+    if (players_of(game) > 1 && !has_views(game)) rules.win_now().stop_rival();
     if constexpr (PreferringGame<G>) {
         if (wants_used<Ability::Preference>(game)) rules.add(game_preference_rule<G>());
     }

@@ -48,7 +48,7 @@ struct MonteCarloOptions {
     bool keep_tree = false;             ///< whether a decision goes on with what the last one found below its position
     double exploration = 0.7;           ///< of all the result's range; more looks around more. More than 0, at most 10
     LeafValue leaf = LeafValue::Automatic;
-    detail::TreeSight sight = detail::TreeSight::Decider;  ///< with views
+    TreeSight sight = TreeSight::Decider;  ///< with views
 };
 
 inline constexpr std::size_t most_tree_mebibytes = 16'384;
@@ -120,9 +120,8 @@ class MonteCarlo {
           evaluator_(std::move(evaluator)),
           prior_(std::move(prior)),
           lines_(detail::random_lines(game, 1)),
-          rules_(detail::sampling_rules(
-              detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), prior_ != nullptr,
-              options.exploration)),
+          rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr),
+                                        prior_ != nullptr, options.exploration)),
           arena_(std::make_unique<typename Tree::Arena>(options.memory_mebibytes)) {}
 
     /// The best move within the limits. Scores are expected payoffs, scores_per_point to a point. Throws InputError for
@@ -232,6 +231,14 @@ class MonteCarlo {
             tree.line_from(first + i, lines.emplace_back());
             entry.plies = static_cast<int>(lines.back().size());
         }
+        // What is exact, and as good as what was visited most seems to be, goes before it.
+        const auto most = std::max_element(known.begin(), known.end(),
+                                           [](const auto& a, const auto& b) { return a.worth < b.worth; });
+        if (most != known.end()) {
+            const double seems = most->value;
+            for (auto& entry : known)
+                if (entry.exact && entry.value >= seems) entry.worth = 1e12 * (1 + entry.value);
+        }
         // What was not tried is thought to be as good as the rest.
         double sum = 0, visits = 0;
         for (const auto& entry : known) {
@@ -277,8 +284,10 @@ class MonteCarlo {
             Position after = position;
             game_.play(after, child.move);
             const bool exact = child.exact.load();
-            if (game_.outcome(after)) shown.note(Fate::End);
-            else if (!child.has_children()) shown.note(Fate::Horizon);
+            if (game_.outcome(after))
+                shown.note(Fate::End);
+            else if (!child.has_children())
+                shown.note(Fate::Horizon);
             const std::uint64_t before = counted;
             show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);
@@ -315,8 +324,8 @@ class MonteCarlo<G> {
           options_((check_options(options), options)),
           evaluator_(std::move(evaluator)),
           lines_(detail::random_lines(game, 1)),
-          rules_(detail::sampling_rules(
-              detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), false, options.exploration)) {
+          rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), false,
+                                        options.exploration)) {
         rules_.by_prior = rules_.looks = false;
     }
 
@@ -332,8 +341,7 @@ class MonteCarlo<G> {
         for (int i = 0; i < options_.threads; ++i) {
             run.trees.push_back(std::make_unique<Tree>(
                 game_, rules_, axis, options_.sight, evaluator_.get(),
-                std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)),
-                0));
+                std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)), 0));
             run.trees.back()->begin(view, request.only, derived_seed(request.seed, static_cast<std::uint64_t>(i)));
         }
         const detail::PlayoutReport report = detail::run_playouts(run, limits, run.trees.size());
@@ -344,8 +352,8 @@ class MonteCarlo<G> {
         std::vector<double> sums(moves.size(), 0.0);
         for (const auto& tree : run.trees)
             tree->first_moves([&](const auto& edge) {
-                const auto place = static_cast<std::size_t>(
-                    std::find(moves.begin(), moves.end(), edge.move) - moves.begin());
+                const auto place =
+                    static_cast<std::size_t>(std::find(moves.begin(), moves.end(), edge.move) - moves.begin());
                 if (place == moves.size()) return;
                 known[place].visits += edge.visits;
                 sums[place] += static_cast<double>(edge.sum);

@@ -136,6 +136,8 @@ class Session {
 
     void play_move(const AnyMove& move);
     bool is_seen(const AnyMove& event, Player viewer) const;
+    double expected_at(const AnyPosition& at, Opponent<AnyGame>& opponent, const OpponentSpec& spec, std::uint64_t seed,
+                       StopToken stop, OutlookReport::Event* entry, OutlookReport& report) const;
     SolutionReport solve_luck(const SolveOptions& options) const;
     SolutionReport solve_views(const SolveOptions& options) const;
     Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);

@@ -20,6 +20,7 @@
 #include "arvek/search/position_features.hpp"
 #include "arvek/search/reluctance.hpp"
 #include "arvek/search/standard.hpp"
+#include "arvek/search/worlds.hpp"
 
 namespace arvek::detail {
 
@@ -113,14 +114,28 @@ class MonteCarloChooser final : public Chooser<G> {
     MonteCarlo<G> search_;
 };
 
+/// Many worlds, each with open hands.
+template <ViewedGame G>
+class WorldsChooser final : public Chooser<G> {
+   public:
+    explicit WorldsChooser(Worlds<G> search) : search_(std::move(search)) {}
+
+    Decision<typename G::Move> choose(const Choice<G>& now) override {
+        if (now.view == nullptr) throw InputError("worlds", "it was not given what is seen", "Choice::view");
+        return search_.decide(*now.view, now.limits, now.request);
+    }
+
+   private:
+    Worlds<G> search_;
+};
+
 /// By the strategy of the game's equilibrium, worked out when the chooser is made.
 template <ViewedGame G>
 class MixedChooser final : public Chooser<G> {
    public:
     MixedChooser(const G& game, const EquilibriumOptions& options)
         : game_(game), found_(Equilibrium<G>(game).solve(options)) {
-        for (std::size_t i = 0; i < found_.strategy.size(); ++i)
-            places_.emplace(view_key(found_.strategy[i].view), i);
+        for (std::size_t i = 0; i < found_.strategy.size(); ++i) places_.emplace(view_key(found_.strategy[i].view), i);
     }
 
     Decision<typename G::Move> choose(const Choice<G>& now) override {
@@ -193,11 +208,21 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
                 }));
             continue;
         }
+        if constexpr (ViewedGame<G> && !std::is_final_v<G>) {
+            if (name == "worlds") {
+                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
+                    return erased_chooser<G>(Made(std::make_unique<WorldsChooser<G>>(
+                        Worlds<G>(any.get<G>(), {.worlds = static_cast<int>(setup.options.integer("worlds"))}))));
+                });
+                continue;
+            }
+        }
         if constexpr (ViewedGame<G> && may_be_for_two<G>()) {
             if (name == "mixed") {
-                add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed&) -> Made {
-                        return std::make_unique<MixedChooser<G>>(game, equilibrium_options(setup.options));
-                    }));
+                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
+                    return erased_chooser<G>(
+                        Made(std::make_unique<MixedChooser<G>>(any.get<G>(), equilibrium_options(setup.options))));
+                });
                 continue;
             }
         }
@@ -228,8 +253,8 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
         }
         if constexpr (can_have_two_in_the_open<G>()) {
             if (name == "minimax" || name == "alphabeta" || name == "standard") {
-                add(info, with_evaluator([name](const G& game, const ChooserSetup& setup,
-                                                const Weighed& evaluator) -> Made {
+                add(info,
+                    with_evaluator([name](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
                         const auto by = [&]<class Search>(Search search) -> Made {
                             return std::make_unique<SearchChooser<G, Search>>(
                                 game, std::move(search), evaluator, setup.options.boolean("avoid_repetition"));

@@ -18,12 +18,6 @@
 
 namespace arvek::detail {
 
-/// By whose view positions are told apart in the tree.
-enum class TreeSight : std::uint8_t {
-    Mover,    ///< each player's by what that player sees: rivals know their hands, and are learned about slowly
-    Decider,  ///< all by what the player who decides sees: quicker, and rivals' plans are a mean over their hands
-};
-
 template <ViewedGame G>
 class InformationTree {
    public:
@@ -186,8 +180,9 @@ class InformationTree {
             ++known;
             ++edge.available;
             const float visits = static_cast<float>(edge.visits);
-            const float value = edge.sum / visits + rules_.exploration * axis_.spread() *
-                                                        std::sqrt(std::log(static_cast<float>(edge.available)) / visits);
+            const float value =
+                edge.sum / visits +
+                rules_.exploration * axis_.spread() * std::sqrt(std::log(static_cast<float>(edge.available)) / visits);
             if (value > most) most = value, best = at;
         }
         if (known == moves_.size() || edges_.size() >= most_edges_) return best;

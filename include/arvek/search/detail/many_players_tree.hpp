@@ -34,7 +34,7 @@ class ValueTable {
         std::uint64_t key = 0;
         SampledValues values{};
         std::int16_t depth = -1;
-        bool exact = true;      ///< or, where it is one player's, at least (`lower`) or at most so much
+        bool exact = true;  ///< or, where it is one player's, at least (`lower`) or at most so much
         bool lower = false;
         bool reached_horizon = false;
         std::uint32_t best = 0;  ///< place of the best move
@@ -90,12 +90,13 @@ struct ManyPlayersTree {
 
     FirstMoveScore search_move(const Position& position, Player player, const Move& move, const RootWindow& window) {
         decider = index_of(player);
-        float alpha = 0, beta = 1;
-        if (pessimist && window.alpha() > Score::lowest()) alpha = value_at(window.alpha());
-        const SampledValues values = after(position, player, move, frames[1], depth_asked - 1, alpha, beta);
+        // A little lower than asked, as values are coarser than scores: what is as good must not look like a bound.
+        constexpr float coarse = 1e-5f;
+        float alpha = -1;
+        if (pessimist && window.alpha() > Score::lowest()) alpha = value_at(window.alpha()) - coarse;
+        const SampledValues values = after(position, player, move, frames[1], depth_asked - 1, alpha, 2);
         const Score score = score_of(values[decider]);
-        if (!pessimist) return {score, ScoreKind::Exact};
-        return {score, score <= window.alpha() ? ScoreKind::Upper : ScoreKind::Exact};
+        return {score, pessimist && values[decider] <= alpha ? ScoreKind::Upper : ScoreKind::Exact};
     }
 
     Score score_of(float value) const { return Score::estimate(std::llround(axis.payoff_of(value) * per_point)); }
@@ -174,8 +175,7 @@ struct ManyPlayersTree {
         const bool exact = rolls || !pessimist || (values[decider] > alpha && values[decider] < beta);
         if (table != nullptr && !budget.stopped()) {
             ValueTable::Entry& entry = table->at(key);
-            entry = {key,   values, static_cast<std::int16_t>(depth), exact, values[decider] >= beta, cut_by_depth,
-                     best};
+            entry = {key, values, static_cast<std::int16_t>(depth), exact, values[decider] >= beta, cut_by_depth, best};
         }
         cut_by_depth = cut_by_depth || cut_before;
         return values;
@@ -190,7 +190,7 @@ struct ManyPlayersTree {
         double likeliest = 0;
         for (std::size_t i = 0; i < frame.events.size(); ++i) {
             const Event<Move> event = frame.events[i];
-            const SampledValues values = after(position, Player::First, event.move, next_frame, depth - 1, 0, 1);
+            const SampledValues values = after(position, Player::First, event.move, next_frame, depth - 1, -1, 2);
             if (budget.stopped()) return sum;
             for (std::size_t j = 0; j < players; ++j) sum[j] += static_cast<float>(event.probability) * values[j];
             if (event.probability > likeliest) {

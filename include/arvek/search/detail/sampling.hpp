@@ -15,7 +15,15 @@
 #include "arvek/search/limits.hpp"
 #include "arvek/search/worker_threads.hpp"
 
-namespace arvek::detail {
+namespace arvek {
+
+/// By whose view positions are told apart in the tree.
+enum class TreeSight : std::uint8_t {
+    Mover,    ///< each player's by what that player sees: rivals know their hands, and are learned about slowly
+    Decider,  ///< all by what the player who decides sees: quicker, and rivals' plans are a mean over their hands
+};
+
+namespace detail {
 
 /// One value for each player, 0 to 1.
 using SampledValues = std::array<float, max_players>;
@@ -27,16 +35,16 @@ struct SampledStep {
 
 /// How the tree grows and how its values are weighed. The figures are measured; docs/monte_carlo.md has the tables.
 struct SamplingRules {
-    static constexpr int longest_playout = 1'000;    ///< plies; then the evaluation counts
+    static constexpr int longest_playout = 1'000;  ///< plies; then the evaluation counts
     static constexpr std::uint16_t most_children = 65'535;
-    static constexpr float prior_heat = 6.0f;        ///< how much a good evaluation counts in a prior
-    static constexpr float untried_loss = 0.1f;      ///< what a move is thought to be worse than its siblings
+    static constexpr float prior_heat = 6.0f;    ///< how much a good evaluation counts in a prior
+    static constexpr float untried_loss = 0.1f;  ///< what a move is thought to be worse than its siblings
 
     bool evaluates = false;  ///< a leaf counts by its evaluation, without playing on
     bool looks = false;      ///< new children are looked at at once: an end? and their evaluation
     bool by_prior = false;   ///< selection by priors
     float exploration = 0.7f;
-    float implicit = 0.0f;   ///< share of the minimaxed evaluation in a value
+    float implicit = 0.0f;  ///< share of the minimaxed evaluation in a value
     std::uint32_t expand_at = 1;
 };
 
@@ -111,8 +119,8 @@ struct SampledMove {
     std::uint64_t visits = 0;
     double value = 0.5;  ///< 0 to 1, for the player who decides
     bool exact = false;
-    int plies = 0;       ///< of an exact one: to the end of the game on the line that is expected
-    double worth = 0;    ///< the most is chosen
+    int plies = 0;     ///< of an exact one: to the end of the game on the line that is expected
+    double worth = 0;  ///< the most is chosen
 };
 
 struct SampledRank {
@@ -129,4 +137,6 @@ double scores_per_point(const ValueAxis& axis);
 std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
                                       double& per_point);
 
-}  // namespace arvek::detail
+}  // namespace detail
+
+}  // namespace arvek

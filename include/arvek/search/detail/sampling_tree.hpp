@@ -166,7 +166,11 @@ class SamplingTree {
             std::uint32_t best = 0;
             float most = -1;
             for (std::uint32_t i = 0; i < here.count; ++i) {
-                const float worth = worth_of(arena_[first + i]);
+                const Node& child = arena_[first + i];
+                // Below an exact node by exact values alone.
+                const float worth = !here.exact.load()   ? worth_of(child)
+                                    : child.exact.load() ? 1.0f + child.guess.load()
+                                                         : 0.0f;
                 if (worth > most) most = worth, best = i;
             }
             if (most <= 0) return false;
@@ -301,7 +305,8 @@ class SamplingTree {
         for (std::uint32_t i = 0; i < n; ++i) {
             Node& child = arena_.fresh(first + i);
             child.move = w.moves[i];
-            child.prior = static_cast<std::uint16_t>(chance ? w.weights[i] * 65535.0f : 65535.0f / static_cast<float>(n));
+            child.prior =
+                static_cast<std::uint16_t>(chance ? w.weights[i] * 65535.0f : 65535.0f / static_cast<float>(n));
         }
         if (!chance) {
             if (rules_.looks) look_at_children(first, n, position);
@@ -333,11 +338,6 @@ class SamplingTree {
         }
     }
 
-    Move drawn(Worker& w, const Position& position) const {
-        if constexpr (ChanceGame<G>) return drawn_event(game_, position, w.random);
-        return {};
-    }
-
     void collect_events(Worker& w, const Position& position) {
         if (lists_events(game_)) {
             w.events.clear();
@@ -351,7 +351,7 @@ class SamplingTree {
         // Too many to list: some that were drawn stand for all.
         constexpr int draws = 24;
         for (int i = 0; i < draws; ++i) {
-            const Move event = drawn(w, position);
+            const Move event = drawn_event(game_, position, w.random);
             std::size_t place = 0;
             while (place < w.moves.size() && !(w.moves[place] == event)) ++place;
             if (place == w.moves.size()) {
@@ -447,8 +447,8 @@ class SamplingTree {
 
     /// The plain bandit: what is asked of each child is as little as it can be.
     std::uint32_t select_plain(const Node& node, std::uint32_t first) const {
-        const float reach = rules_.exploration * axis_.spread() *
-                            std::sqrt(std::log(static_cast<float>(node.sum.visits()) + 1.0f));
+        const float reach =
+            rules_.exploration * axis_.spread() * std::sqrt(std::log(static_cast<float>(node.sum.visits()) + 1.0f));
         const Node* const children = &arena_[first];
         const std::uint32_t count = node.count;
         std::uint32_t best = 0;
