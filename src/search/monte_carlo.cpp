@@ -33,9 +33,13 @@ ValueAxis::ValueAxis(int players, Payoff most, const RandomLines& lines, double 
         capped_ = says;
         usual_ = static_cast<float>(lines.usual);
     } else {
-        low_ = static_cast<float>(says ? std::max(lines.lowest, -most) : lines.lowest);
-        high = static_cast<float>(says ? most : lines.highest);
-        if (high <= low_) high = low_ + 1;
+        // A few random games need not have shown the worst, nor the best.
+        const float apart = std::max(1.0f, static_cast<float>(lines.highest - lines.lowest));
+        low_ = says ? -static_cast<float>(most) : static_cast<float>(lines.lowest) - apart;
+        high = says ? static_cast<float>(most) : static_cast<float>(lines.highest) + apart;
+        capped_ = says;
+        win_ = says ? high : static_cast<float>(lines.highest);
+        loss_ = -win_ / static_cast<float>(players - 1);
     }
     per_point_ = 1.0f / (high - low_);
     if (margins && lines.highest > lines.lowest)
@@ -66,7 +70,9 @@ SampledValues ValueAxis::values_of(const std::array<Score, max_players>& estimat
         best = std::max(best, static_cast<float>(estimates[i].number()) * units_);
     for (std::size_t i = 0; i < players_; ++i)
         total += values[i] = std::exp2(static_cast<float>(estimates[i].number()) * units_ - best);
-    for (std::size_t i = 0; i < players_; ++i) values[i] /= total;
+    // The one who wins is paid for all others.
+    for (std::size_t i = 0; i < players_; ++i)
+        values[i] = std::clamp((loss_ + values[i] / total * (win_ - loss_) - low_) * per_point_, 0.0f, 1.0f);
     return values;
 }
 

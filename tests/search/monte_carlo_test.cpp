@@ -60,7 +60,7 @@ void expect_what_is_solved(const G& game, int positions, int longest, std::uint6
         }
     }
     EXPECT_GE(agree, asked - asked / 100) << asked;
-    EXPECT_GT(exact, asked / 4);
+    EXPECT_GT(exact, asked / 10);
 }
 
 template <class G>

@@ -82,6 +82,7 @@ class ValueAxis {
     std::size_t players_;
     float low_ = -1, per_point_ = 0.5f;
     float usual_ = 1;  ///< what an evaluation without doubt is worth, in points
+    float win_ = 1, loss_ = -1;  ///< of three and more: what the one who wins is paid, and the others
     float units_;
     float spread_ = 1;
     bool margins_;
