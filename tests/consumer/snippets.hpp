@@ -54,6 +54,14 @@ struct MyGame {
 };
 using Move = MyGame::Move;
 
+/// A game with hidden hands.
+struct CardGame : MyGame {
+    using View = int;
+    std::span<const arvek::Quantity<CardGame>> quantities() const;
+    View view(const Position&, arvek::Player) const;
+    Position sample(const View&, arvek::Random&) const;
+};
+
 /// A game with parameters.
 struct Harbour : MyGame {
     struct Parameters {

@@ -37,15 +37,17 @@ cd "$source" || exit 1
                     gsub(/\{ ?\.\.\. ?\}/, "{}", line[i])
                     sub(/\) \.\.\./, ") (void)0;", line[i])
                 }
-                game = header ~ /quantities/ ? "using MyGame = Targeting;\n" : ""
+                cards = header ~ /view|worlds|equilibrium/
+                game = header ~ /quantities/ ? "using MyGame = Targeting;\n" : cards ? "using MyGame = CardGame;\nextern const CardGame game;\nextern const CardGame::View view;\n" : ""
+                base = cards ? "::CardGame" : "::MyGame"
                 one_a_line = kind == "members"
                 for (i = 1; i <= count; ++i) if (line[i] !~ /^[a-z].*;/ || line[i] ~ /^ /) one_a_line = 0
                 printf "namespace %s {\n%s", name, game
                 if (one_a_line)
                     for (i = 1; i <= count; ++i)
-                        printf "struct Members%d : ::MyGame {\n%s%s\n};\n", i, line_directive(at[i]), line[i]
+                        printf "struct Members%d : %s {\n%s%s\n};\n", i, base, line_directive(at[i]), line[i]
                 else {
-                    if (kind == "members") printf "struct Members : ::MyGame {\n"
+                    if (kind == "members") printf "struct Members : %s {\n", base
                     if (kind == "element") printf "const arvek::Suggester<MyGame> one[] = {\n"
                     if (kind == "statements") printf "[[maybe_unused]] auto use() {\n"
                     printf "%s", line_directive(at[1])

@@ -1,11 +1,10 @@
 #pragma once
 // Ability: views. For hidden hands: what a player sees, and positions that may lie behind it.
 //
-//     using View = ...;                                             // a regular value: copyable, with ==
-//     View view(const Position&, Player) const;                     // all that the player sees and remembers
+//     View view(const Position&, arvek::Player) const;              // all that the player sees and remembers
 //     Position sample(const View&, arvek::Random&) const;           // a whole position that agrees with the view
 //
-// A view says whose it is. It holds what the player has seen so far and must remember, such as who could not follow a
+// View is a nested type of the game, a regular value: copyable, with ==. A view says whose it is. It holds what the player has seen so far and must remember, such as who could not follow a
 // suit, and nothing else: two positions that the player cannot tell apart have equal views. sample() gives each position
 // that agrees with the view as likely as what was seen makes it; the view of what it gives is the view again. The legal
 // moves of the player to move, and whether the game is over, follow from that player's view.

@@ -16,7 +16,6 @@
 #include <cstdint>
 #include <optional>
 #include <string>
-#include <unordered_map>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
@@ -24,6 +23,7 @@
 #include "arvek/game/missing.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/game/view.hpp"
+#include "arvek/search/detail/key_index.hpp"
 #include "arvek/search/detail/regret_tree.hpp"
 
 namespace arvek {
@@ -126,7 +126,7 @@ class Equilibrium {
         std::vector<Dealt> open{{start, 1.0}}, settled;
         while (!open.empty()) {
             std::vector<Dealt> next;
-            std::unordered_multimap<std::uint64_t, std::size_t> places;
+            detail::KeyIndex places;
             for (const Dealt& dealt : open) {
                 if (game_.outcome(dealt.position) || !chance_is_next(game_, dealt.position)) {
                     settled.push_back(dealt);
@@ -138,16 +138,15 @@ class Equilibrium {
                     Position after = dealt.position;
                     game_.play(after, event.move);
                     const double probability = dealt.probability * event.probability;
-                    const std::uint64_t hash = hash_of(after);
-                    bool merged = false;
-                    for (auto [at, end] = places.equal_range(hash); at != end && !merged; ++at)
-                        if (next[at->second].position == after) {
-                            next[at->second].probability += probability;
-                            merged = true;
-                        }
-                    if (merged) continue;
+                    const std::uint64_t hash = mix_bits(hash_of(after));
+                    const std::uint32_t known =
+                        places.find(hash, [&](std::uint32_t place) { return next[place].position == after; });
+                    if (known != detail::KeyIndex::none) {
+                        next[known].probability += probability;
+                        continue;
+                    }
                     if (next.size() * sizeof(Dealt) > most_bytes) throw_too_large();
-                    places.emplace(hash, next.size());
+                    places.add(hash, static_cast<std::uint32_t>(next.size()));
                     next.push_back({after, probability});
                 }
             }
@@ -173,7 +172,8 @@ class Equilibrium {
         if (tree.bytes() > most_bytes) throw_too_large();
         if (const auto outcome = game_.outcome(position)) {
             if (outcome->payoff(Player::First) != -outcome->payoff(Player::Second))
-                throw InputError("equilibrium", "payoffs do not sum to zero", "a game in which one wins what the other loses");
+                throw InputError("equilibrium", "payoffs do not sum to zero",
+                                 "a game in which one wins what the other loses");
             return tree.add_end(outcome->payoff(Player::First));
         }
         if (chance_is_next(game_, position)) {
@@ -210,15 +210,16 @@ class Equilibrium {
 
     std::uint32_t set_of(const View& view, Player player, const MoveList<Move>& legal, detail::RegretTree& tree) {
         const std::uint64_t key = view_key(view) + index_of(player);
-        for (auto [at, end] = known_.equal_range(key); at != end; ++at)
-            if (views_[at->second] == view && tree.player_of(at->second) == player) {
-                if (moves_[at->second].size() != legal.size()) throw_moves_differ();
-                return at->second;
-            }
+        const std::uint32_t known =
+            known_.find(key, [&](std::uint32_t set) { return views_[set] == view && tree.player_of(set) == player; });
+        if (known != detail::KeyIndex::none) {
+            if (moves_[known].size() != legal.size()) throw_moves_differ();
+            return known;
+        }
         const auto set = static_cast<std::uint32_t>(views_.size());
         views_.push_back(view);
         moves_.emplace_back(legal.begin(), legal.end());
-        known_.emplace(key, set);
+        known_.add(key, set);
         tree.add_set(player, legal.size());
         return set;
     }
@@ -226,7 +227,7 @@ class Equilibrium {
     G game_;
     std::vector<View> views_;
     std::vector<std::vector<Move>> moves_;
-    std::unordered_multimap<std::uint64_t, std::uint32_t> known_;
+    detail::KeyIndex known_;
 };
 
 template <class G>

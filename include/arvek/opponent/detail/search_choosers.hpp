@@ -135,16 +135,17 @@ class MixedChooser final : public Chooser<G> {
    public:
     MixedChooser(const G& game, const EquilibriumOptions& options)
         : game_(game), found_(Equilibrium<G>(game).solve(options)) {
-        for (std::size_t i = 0; i < found_.strategy.size(); ++i) places_.emplace(view_key(found_.strategy[i].view), i);
+        for (std::size_t i = 0; i < found_.strategy.size(); ++i)
+            places_.add(view_key(found_.strategy[i].view), static_cast<std::uint32_t>(i));
     }
 
     Decision<typename G::Move> choose(const Choice<G>& now) override {
         if (now.view == nullptr) throw InputError("mixed", "it was not given what is seen", "Choice::view");
         const Player player = game_.player_to_move(now.position);
-        for (auto [at, end] = places_.equal_range(view_key(*now.view)); at != end; ++at) {
-            const auto& row = found_.strategy[at->second];
-            if (row.view == *now.view && row.player == player) return drawn(row, now.request);
-        }
+        const std::uint32_t place = places_.find(view_key(*now.view), [&](std::uint32_t at) {
+            return found_.strategy[at].view == *now.view && found_.strategy[at].player == player;
+        });
+        if (place != KeyIndex::none) return drawn(found_.strategy[place], now.request);
         throw InputError("mixed", "what is seen cannot come up in a game from its beginning",
                          "a game from its initial position");
     }
@@ -177,7 +178,7 @@ class MixedChooser final : public Chooser<G> {
 
     G game_;
     EquilibriumFound<typename G::View, typename G::Move> found_;
-    std::unordered_multimap<std::uint64_t, std::size_t> places_;
+    KeyIndex places_;
 };
 
 /// Whether a search is compiled for the game. Where it is not, its ChooserInfo says why the game cannot have it.

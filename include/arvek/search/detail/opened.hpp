@@ -14,6 +14,10 @@ struct Opened : G {
     using AllInSight = void;  ///< see ViewedGame
 
     explicit Opened(const G& game) : G(game) {}
+
+    // These are of the game's own type, and no search asks for them.
+    void quantities() const = delete;
+    void suggesters() const = delete;
 };
 
 /// Places with the largest value first, equals by the seed; `per_point`: units of a score that make a point.
