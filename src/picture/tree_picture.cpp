@@ -47,14 +47,13 @@ std::string spared_text(const std::vector<std::string>& spared) {
     return spared.size() > spared_named ? text + " ..." : text;
 }
 
-std::vector<std::string> lines_of(const ReportedNode& node, double per_point) {
+std::vector<std::string> lines_of(const ReportedNode& node, double per_point, const char* unit) {
     if (node.parent < 0)
-        return {node.to_move + " to move", score_text(node.score, node.kind, per_point),
-                counted(node.positions, "position")};
+        return {node.to_move + " to move", score_text(node.score, node.kind, per_point), counted(node.positions, unit)};
     std::vector<std::string> lines{(node.on_line ? "> " : "") + node.player + " " + node.move + "   " +
                                    score_text(node.score, node.kind, per_point)};
     const std::string fate = fate_text(node.fate);
-    lines.push_back(fate.empty() ? counted(node.positions, "position") : fate);
+    lines.push_back(fate.empty() ? counted(node.positions, unit) : fate);
     if (node.searches > 1) lines.back() += ", searched " + std::to_string(node.searches) + " times";
     if (!node.spared.empty()) lines.push_back(spared_text(node.spared));
     return lines;
@@ -63,6 +62,7 @@ std::vector<std::string> lines_of(const ReportedNode& node, double per_point) {
 }  // namespace
 
 std::string tree_as_dot(const TreeReport& report) {
+    const char* const unit = report.by_playouts ? "playout" : "position";
     std::string dot =
         "digraph search {\n  rankdir=LR; nodesep=0.10; ranksep=0.45; bgcolor=\"white\";\n"
         "  size=\"13.3,8.3\"; ratio=\"compress\"; dpi=96;\n"
@@ -80,7 +80,8 @@ std::string tree_as_dot(const TreeReport& report) {
     for (std::size_t i = 0; i < report.nodes.size(); ++i) {
         const ReportedNode& node = report.nodes[i];
         const bool cut = !node.spared.empty();
-        dot += "  n" + std::to_string(i) + " [label=" + quoted_lines(lines_of(node, report.scores_per_point), "\\n") +
+        dot += "  n" + std::to_string(i) +
+               " [label=" + quoted_lines(lines_of(node, report.scores_per_point, unit), "\\n") +
                ", shape=box, style=\"filled" +
                (node.to_move.empty() ? ""
                 : node.own           ? ",rounded"
@@ -99,9 +100,8 @@ std::string tree_as_dot(const TreeReport& report) {
         const ReportedNode& node = report.nodes[i];
         if (node.more == 0 || !has_children[i]) continue;
         dot += "  m" + std::to_string(i) + " [label=\"and " + grouped(static_cast<std::uint64_t>(node.more)) +
-               " more, " + counted(node.more_positions, "position") +
-               "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" + std::to_string(i) + " -> m" + std::to_string(i) +
-               " [style=dotted];\n";
+               " more, " + counted(node.more_positions, unit) + "\", shape=plaintext, fontcolor=\"#404040\"];\n  n" +
+               std::to_string(i) + " -> m" + std::to_string(i) + " [style=dotted];\n";
     }
     return dot + "}\n";
 }

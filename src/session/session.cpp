@@ -378,6 +378,9 @@ SolutionReport Session::solve_views(const SolveOptions& options) const {
         for (const auto& each : row.moves)
             entry.moves.push_back({plain_line(game.move_text(behind, each.move)), each.probability, each.value});
     }
+    std::stable_sort(report.strategy.begin(), report.strategy.end(), [&](const auto& a, const auto& b) {
+        return a.player != b.player ? a.player == report.of && b.player != report.of : a.view < b.view;
+    });
     report.method = "regret minimisation, " + std::to_string(found.iterations) + " iterations";
     report.stopped_by = found.stopped_by;
     report.counters.nodes = found.positions;

@@ -98,8 +98,13 @@ std::string Paint::of_player(std::string_view text, Player player) const {
 std::string Paint::board(const std::string& drawing, const std::vector<std::string>& player_names) const {
     if (!colour_) return drawing;
     const auto is_in_word = [](char letter) { return std::isalnum(static_cast<unsigned char>(letter)) != 0; };
-    // A player's letter alone, or before a piece's capital letter and perhaps a digit: "T", "TW", "AR1".
-    const auto is_piece = [](std::string_view word) {
+    // A player's letter alone, after a number, or before a piece's capital letter and perhaps a digit: "T", "2T", "TW", "AR1".
+    const auto without_number = [](std::string_view word) {
+        const auto letter = word.find_first_not_of("0123456789");
+        return letter == std::string_view::npos || letter > 2 ? word : word.substr(letter);
+    };
+    const auto is_piece = [&](std::string_view word) {
+        word = without_number(word);
         return word.size() <= 3 && (word.size() < 2 || std::isupper(static_cast<unsigned char>(word[1])) != 0) &&
                (word.size() < 3 || std::isdigit(static_cast<unsigned char>(word[2])) != 0);
     };
@@ -112,8 +117,9 @@ std::string Paint::board(const std::string& drawing, const std::vector<std::stri
             continue;
         }
         const std::string_view word(drawing.data() + i, end - i);
-        const auto player = std::find_if(player_names.begin(), player_names.end(),
-                                         [&](const std::string& name) { return !name.empty() && name[0] == word[0]; });
+        const auto player = std::find_if(player_names.begin(), player_names.end(), [&](const std::string& name) {
+            return !name.empty() && name[0] == without_number(word)[0];
+        });
         text += player != player_names.end() && is_piece(word)
                     ? of_player(word, static_cast<Player>(player - player_names.begin()))
                     : std::string(word);
@@ -256,8 +262,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     if (count < report.ranked.size() && (report.has_scores || report.has_worths || !report.rules.empty()))
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
     text += cost_text(report);
-    if (report.has_scores && !report.has_probabilities)
-        text += paint.faint("  " + counters_text(report.stats)) + "\n";
+    if (report.has_scores && !report.has_probabilities) text += paint.faint("  " + counters_text(report.stats)) + "\n";
     const DecisionStats& stats = report.stats;
     if (static_cast<double>(stats.no_hint_nodes) < 0.93 * static_cast<double>(stats.hint_nodes))
         text += fmt::format(
@@ -349,7 +354,8 @@ std::string strategy_text(const SolutionReport& report) {
         if (rows++ == most_rows) break;
         std::vector<std::string> shares, values;
         for (const ExpectedMoveReport& each : row.moves) {
-            if (each.probability >= 0.0005) shares.push_back(fmt::format("{} {:.1f} %", each.move, 100 * each.probability));
+            if (each.probability >= 0.0005)
+                shares.push_back(fmt::format("{} {:.1f} %", each.move, 100 * each.probability));
             values.push_back(fmt::format("{} {:+.3f}", each.move, each.value));
         }
         table.add({row.player, row.view, joined(shares, ", "), joined(values, ", ")});
@@ -365,12 +371,14 @@ std::string expected_as_text(const Subject& subject, const SolutionReport& repor
                              const std::vector<std::string>& player_names) {
     std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
     text += report.to_move.empty() ? "Chance is next. " : report.to_move + " to move. ";
-    text += paint.strong(fmt::format("{}: {:+.10f} for {}, at most {:.2g} off", report.complete ? "Solved" : "Not solved",
-                                     report.value, report.of, report.error)) +
-            ".\n";
+    text +=
+        paint.strong(fmt::format("{}: {:+.10f} for {}, at most {:.2g} off", report.complete ? "Solved" : "Not solved",
+                                 report.value, report.of, report.error)) +
+        ".\n";
     if (report.exploitability)
-        text += fmt::format("Exploitability {:.2g}: so much in points a game the best answers to both sides would gain.\n",
-                            *report.exploitability);
+        text += fmt::format(
+            "Exploitability {:.2g}: what the best answer to either side gains in points a game, in the mean of both.\n",
+            *report.exploitability);
     if (!report.expected.empty()) {
         const bool events = report.to_move.empty();
         TextTable table({events ? "event" : "move", events ? "probability" : "", "expected payoff"}, "lrr");
@@ -380,9 +388,10 @@ std::string expected_as_text(const Subject& subject, const SolutionReport& repor
         text += table.text();
     }
     if (report.exploitability) text += strategy_text(report);
-    return text + paint.faint(fmt::format("  {}: {} positions; {}; {}", report.method, grouped(report.counters.nodes),
-                                          duration_text(report.seconds),
-                                          report.complete ? "solved" : "stopped by " + report.stopped_by)) +
+    return text +
+           paint.faint(fmt::format("  {}: {} positions; {}; {}", report.method, grouped(report.counters.nodes),
+                                   duration_text(report.seconds),
+                                   report.complete ? "solved" : "stopped by " + report.stopped_by)) +
            "\n";
 }
 
@@ -458,7 +467,8 @@ std::string histogram_text(const MatchReport& report) {
     int tallest = 1;
     for (const bool of_a : {true, false})
         for (const Payoff payoff : of_a ? result.payoffs_a : result.payoffs_b) {
-            const auto part = static_cast<std::size_t>(std::clamp(static_cast<int>((payoff - least) / width), 0, parts - 1));
+            const auto part =
+                static_cast<std::size_t>(std::clamp(static_cast<int>((payoff - least) / width), 0, parts - 1));
             tallest = std::max(tallest, ++counts[of_a ? 0 : 1][part]);
         }
     TextTable table({"payoff", report.a_title, report.b_title}, "rll");
@@ -468,7 +478,8 @@ std::string histogram_text(const MatchReport& report) {
         if (from > most) break;
         const auto bar = [&](int count) {
             const int length = (count * widest + tallest - 1) / tallest;
-            return count == 0 ? std::string() : std::string(static_cast<std::size_t>(length), '#') + " " + std::to_string(count);
+            return count == 0 ? std::string()
+                              : std::string(static_cast<std::size_t>(length), '#') + " " + std::to_string(count);
         };
         table.add({fmt::format("from {}", from), bar(counts[0][at]), bar(counts[1][at])});
     }
@@ -478,7 +489,8 @@ std::string histogram_text(const MatchReport& report) {
 /// Of a game for one.
 std::string scores_text(const MatchReport& report) {
     const MatchResult& result = report.result;
-    TextTable table({"opponent", "games", "mean", "worst", "best", "more on the same deal", "time per move"}, "lrrrrrr");
+    TextTable table({"opponent", "games", "mean", "worst", "best", "more on the same deal", "time per move"},
+                    "lrrrrrr");
     for (const bool of_a : {true, false}) {
         const ScoreSummary summary = result.summary(of_a);
         table.add({of_a ? report.a_title : report.b_title, std::to_string(summary.games),

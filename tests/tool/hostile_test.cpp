@@ -172,12 +172,13 @@ class Hostile {
     Words command_line() {
         static const Words verbs{"games", "play",   "decide",    "count", "solve", "check",
                                  "match", "levels", "opponents", "demo",  "help",  ""};
-        static const Words games{"lanterns", "sluice", "windlass", "nightwatch", "convoy", "scuffle", "nasty", "nasty"};
+        static const Words games{"lanterns", "sluice", "windlass", "nightwatch", "convoy", "scuffle",
+                                 "downstream", "tolls", "wager", "stowage", "nasty", "nasty"};
         static const Words values{"--set",       "--position", "--seed",   "--format",        "--opponent",
                                   "--algorithm", "--level",    "--depth",  "--nodes",         "--without",
                                   "--with",      "--threads",  "--show",   "--tree-plies",    "--as",
                                   "--games",     "--option",   "--levels", "--opening-plies", "--openings",
-                                  "--memory",    "--nonsense"};
+                                  "--memory",    "--playouts",   "--nonsense"};
         static const Words flags{"--split",      "--table",       "--records", "--resume",
                                  "--until-sure", "--win-or-loss", "--help"};
         Words line;
@@ -233,6 +234,9 @@ class Hostile {
                                  "opponent random",
                                  "opponent nobody@3",
                                  "opponent minimax",
+                                 "opponent montecarlo@1",
+                                 "opponent mixed",
+                                 "opponent worlds@2",
                                  "a1",
                                  "b2",
                                  "3",

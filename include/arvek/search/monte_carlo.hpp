@@ -284,10 +284,7 @@ class MonteCarlo {
             Position after = position;
             game_.play(after, child.move);
             const bool exact = child.exact.load();
-            if (game_.outcome(after))
-                shown.note(Fate::End);
-            else if (!child.has_children())
-                shown.note(Fate::Horizon);
+            if (game_.outcome(after)) shown.note(Fate::End);
             const std::uint64_t before = counted;
             show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);

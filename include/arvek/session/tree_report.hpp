@@ -45,6 +45,7 @@ struct TreeReport {
     int depth = 0;                    ///< plies of the search
     int plies = 0;                    ///< plies of it that were kept
     double scores_per_point = 0.0;    ///< as in a Decision
+    bool by_playouts = false;         ///< whether what is counted is playouts rather than positions
     std::vector<ReportedNode> nodes;  ///< parents before children, children in the order of the search
 };
 
@@ -144,6 +145,7 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
         positions.push_back(std::move(here));
     }
     report.scores_per_point = decision.scores_per_point;
+    report.by_playouts = decision.has_visits;
     if (!report.nodes.empty() && !decision.ranked.empty()) {
         report.nodes.front().score = decision.ranked.front().score;
         report.nodes.front().kind = decision.ranked.front().kind;
