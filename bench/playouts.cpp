@@ -55,7 +55,7 @@ class HandWritten {
         for (std::uint64_t i = 0; i < playouts; ++i) {
             std::uint64_t mine = own, theirs = others;
             path_[0] = 0;
-            int depth = 0, side = 0;
+            std::size_t depth = 0;
             float value = -1;  // of whoever moved last at the leaf
             for (;;) {
                 Node& node = nodes_[path_[depth]];
@@ -76,10 +76,9 @@ class HandWritten {
                 path_[++depth] = chosen;
                 mine |= std::uint64_t{1} << nodes_[chosen].hook;
                 std::swap(mine, theirs);
-                side ^= 1;
             }
-            for (; depth >= 0; --depth, value = 1 - value) {
-                Node& node = nodes_[path_[depth]];
+            for (std::size_t at = depth + 1; at-- > 0; value = 1 - value) {
+                Node& node = nodes_[path_[at]];
                 ++node.visits;
                 node.sum += value;
             }

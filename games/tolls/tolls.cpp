@@ -30,8 +30,9 @@ Tolls::Tolls(const Parameters& parameters)
     require("ranks", parameters.ranks, 2, most_ranks);
     require("hand", parameters.hand, 1, 13);
     if (parameters.players * parameters.hand > parameters.suits * parameters.ranks)
-        throw InputError("hand", std::to_string(parameters.players) + " hands of " + std::to_string(parameters.hand) +
-                                     " are more than there are cards",
+        throw InputError("hand",
+                         std::to_string(parameters.players) + " hands of " + std::to_string(parameters.hand) +
+                             " are more than there are cards",
                          "at most " + std::to_string(parameters.suits * parameters.ranks / parameters.players));
     ranks_mask_ = (Cards{1} << parameters.ranks) - 1;
     for (int suit = 0; suit < parameters.suits; ++suit) all_ |= suit_cards(suit);
@@ -39,8 +40,7 @@ Tolls::Tolls(const Parameters& parameters)
         const auto suits = suit_letters.substr(0, static_cast<std::size_t>(parameters.suits));
         const auto at = parameters.trump.size() == 1 ? suits.find(parameters.trump[0]) : std::string_view::npos;
         if (at == std::string_view::npos)
-            throw InputError("trump", "'" + parameters.trump + "' is no suit",
-                             "none, or one of " + std::string(suits));
+            throw InputError("trump", "'" + parameters.trump + "' is no suit", "none, or one of " + std::string(suits));
         trump_ = static_cast<int>(at);
     }
 }
@@ -204,7 +204,8 @@ Tolls::Position Tolls::sample(const View& view, arvek::Random& random) const {
     const Cards unseen = all_ & ~position.hands[viewer] & ~position.gone & ~on_table(position);
     std::array<std::uint8_t, 52> cards{};
     std::size_t count = 0;
-    for (Cards left = unseen; left != 0; left &= left - 1) cards[count++] = static_cast<std::uint8_t>(std::countr_zero(left));
+    for (Cards left = unseen; left != 0; left &= left - 1)
+        cards[count++] = static_cast<std::uint8_t>(std::countr_zero(left));
     // At random until it agrees with who lacks what, which it mostly does soon.
     constexpr int attempts = 40;
     for (int attempt = 0; attempt < attempts; ++attempt) {
@@ -253,9 +254,10 @@ std::uint64_t Tolls::hash(const Position& position) const {
         words[1] = words[1] << 8 | position.lacks[i];
         words[2] = words[2] << 8 | position.holds[i];
     }
-    words[3] = position.on_table | position.to_move << 8u | position.dealing << 16u | std::uint64_t{position.seen_by} << 24;
-    return arvek::hash_of_words({position.hands[0], position.hands[1], position.hands[2], position.hands[3], position.gone,
-                                 words[0], words[1], words[2], words[3]});
+    words[3] = std::uint64_t{position.on_table} | std::uint64_t{position.to_move} << 8 |
+               std::uint64_t{position.dealing} << 16 | std::uint64_t{position.seen_by} << 24;
+    return arvek::hash_of_words({position.hands[0], position.hands[1], position.hands[2], position.hands[3],
+                                 position.gone, words[0], words[1], words[2], words[3]});
 }
 
 int Tolls::preference(const Position& position, const Move& move) const {
@@ -345,9 +347,9 @@ Tolls::Position Tolls::read_position(std::string_view text) const {
             ++held;
         });
         if (position.holds[side] > parameters_.hand)
-            in.fail_as_such(player_name(static_cast<Player>(side)) + " holds " + std::to_string(position.holds[side]) +
-                                " cards",
-                            "at most " + std::to_string(parameters_.hand));
+            in.fail_as_such(
+                player_name(static_cast<Player>(side)) + " holds " + std::to_string(position.holds[side]) + " cards",
+                "at most " + std::to_string(parameters_.hand));
         in.take(' ', "a hand");
     }
     word("table:");
@@ -412,9 +414,9 @@ Tolls::Position Tolls::read_position(std::string_view text) const {
                                 "a hand without it");
     }
     if (position.gone != 0 && std::popcount(position.gone) != tolls * parameters_.players)
-        in.fail_as_such(std::to_string(std::popcount(position.gone)) + " cards are gone in " + std::to_string(tolls) +
-                            " tricks",
-                        std::to_string(tolls * parameters_.players) + ", or none named");
+        in.fail_as_such(
+            std::to_string(std::popcount(position.gone)) + " cards are gone in " + std::to_string(tolls) + " tricks",
+            std::to_string(tolls * parameters_.players) + ", or none named");
     if (tolls == 0 && position.on_table == 0 && to_move != 0)
         in.fail_as_such(player_name(static_cast<Player>(to_move)) + " leads the first trick", "Teal");
     return position;
@@ -443,7 +445,8 @@ std::string Tolls::drawing(const Position& position) const {
     drawing += "  table ";
     for (std::size_t i = 0; i < position.on_table; ++i) drawing += (i > 0 ? "," : "") + card_text(position.table[i]);
     if (position.on_table == 0) drawing += position.dealing != 0 ? "cards are still to be dealt" : "-";
-    return drawing + (trump_ >= 0 ? std::string("   trump ") + suit_letters[static_cast<std::size_t>(trump_)] : "") + "\n";
+    return drawing + (trump_ >= 0 ? std::string("   trump ") + suit_letters[static_cast<std::size_t>(trump_)] : "") +
+           "\n";
 }
 
 }  // namespace waterway

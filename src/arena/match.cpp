@@ -286,8 +286,7 @@ class GameOfMatch {
             play_random_opening();
             return;
         }
-        for (const auto& move :
-             start_.openings[static_cast<std::size_t>(group_) % start_.openings.size()]) {
+        for (const auto& move : start_.openings[static_cast<std::size_t>(group_) % start_.openings.size()]) {
             if (played_.outcome || !legal_moves(game_, played_.end).contains(move))
                 throw InputError("openings", "move " + std::to_string(played_.moves.size() + 1) +
                                                  " of an opening is not legal where it is played");
@@ -453,6 +452,9 @@ MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, 
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen) {
     check_match_options(options);
+    if (options.until_sure && players_of(game) > 2)
+        throw InputError("sequential test", "with more than two seats no game is a duel, which the test counts on",
+                         "a number of games");
     if (game.outcome(start.position))
         throw InputError("position", "the game is over, so there is nothing to play", "a position where play goes on");
     const auto workers = static_cast<std::size_t>(options.threads);

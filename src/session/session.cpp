@@ -43,7 +43,7 @@ Ending ending_of(const Outcome& outcome, const std::vector<std::string>& player_
         }
         if (payoff == most) ++with_most;
     }
-    if (with_most == 1)
+    if (with_most == 1 && player_names.size() > 1)
         for (const auto& [player, payoff] : ending.payoffs)
             if (payoff == most) ending.winner = player;
     return ending;
@@ -52,6 +52,17 @@ Ending ending_of(const Outcome& outcome, const std::vector<std::string>& player_
 }  // namespace
 
 std::string Ending::text() const {
+    if (payoffs.size() == 1) return payoffs.front().first + " gets " + std::to_string(payoffs.front().second);
+    if (payoffs.size() > 2) {
+        std::string paid;
+        bool all_alike = true;
+        for (const auto& [player, payoff] : payoffs) {
+            paid += (paid.empty() ? "" : ", ") + player + (payoff > 0 ? " +" : " ") + std::to_string(payoff);
+            all_alike = all_alike && payoff == payoffs.front().second;
+        }
+        if (all_alike) return "a draw";
+        return winner ? *winner + " wins (" + paid + ")" : "shared (" + paid + ")";
+    }
     if (!winner) return "a draw";
     for (const auto& [player, payoff] : payoffs) {
         if (player != *winner) continue;
@@ -550,6 +561,9 @@ MatchStart<AnyGame> Session::start_with(const std::vector<std::vector<std::strin
 void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                           const std::vector<std::vector<std::string>>& openings) const {
     check_match_options(options);
+    if (options.until_sure && players() > 2)
+        throw InputError("--until-sure", "with more than two seats no game is a duel, which the test counts on",
+                         "--games N");
     if (ending()) throw InputError("position", "the game is over, so there is nothing to play");
     for (const OpponentSpec* spec : {&a, &b}) check_opponent(*spec);
     (void)start_with(openings);

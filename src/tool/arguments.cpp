@@ -114,7 +114,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     play->add_option("--opponent", arguments.opponent, "the opponent, perhaps with a level")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     play->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
-    play->add_option("--as", arguments.as, "the side that you play; the first by default")->option_text("SIDE");
+    play->add_option("--as", arguments.as, "the side that people play, several with commas; the first by default")
+        ->option_text("SIDE[,SIDE]");
     play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
         ->option_text("SECONDS");
     add_threads(play, arguments);
@@ -130,9 +131,10 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     decide
-        ->add_option("--algorithm", arguments.algorithm,
-                     "what looks ahead, such as standard, alphabeta, montecarlo or, with dice, expectation; a list with commas "
-                     "compares them")
+        ->add_option(
+            "--algorithm", arguments.algorithm,
+            "what looks ahead, such as standard, alphabeta, montecarlo or, with dice, expectation; a list with commas "
+            "compares them")
         ->option_text("NAME[,NAME]");
     add_limits(decide, arguments);
     decide->add_option("--without", arguments.without, "switch a technique of the standard search off; may be repeated")

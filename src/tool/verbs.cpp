@@ -130,7 +130,7 @@ void set_option(OpponentSpec& spec, const Session& session, const ChooserInfo& i
         for (const OptionInfo& option : other.options)
             if (option.name == name) owners.push_back(other.name);
     const std::string nearest = nearest_of(name, names);
-    throw InputError(where, in_quotes(spec.name) + " has no option " + in_quotes(name),
+    throw InputError(where, in_quotes(spec.profile ? spec.name : info.name) + " has no option " + in_quotes(name),
                      !owners.empty()    ? "the opponent " + any_of_text(owners)
                      : !nearest.empty() ? nearest + ", perhaps; it has " + any_of_text(names)
                      : !names.empty()   ? any_of_text(names)
@@ -197,7 +197,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
 std::string usual_opponent(const Session& session) {
     const GameKit& kit = session.game().kit;
     const ChooserInfo* info = find_chooser(kit.choosers.infos(), "standard");
-    const bool can_be_had = info != nullptr && ChooserSet::why_not(kit.game, kit.choosers.resolved(kit.game, *info)).empty();
+    const bool can_be_had =
+        info != nullptr && ChooserSet::why_not(kit.game, kit.choosers.resolved(kit.game, *info)).empty();
     return can_be_had ? "standard" : "ruled";
 }
 
@@ -265,9 +266,9 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
                              "a position where a player is to move");
         const InterruptGuard guard(console.reads_standard_input);
         const OutlookReport outlook = session.outlook(spec, seed, {steady_seconds}, InterruptGuard::stop_token());
-        console.out << (arguments.format == "json"
-                            ? outlook_as_json(session.subject(), outlook)
-                            : outlook_as_text(session.subject(), outlook, Paint(console.colour), session.player_names()));
+        console.out << (arguments.format == "json" ? outlook_as_json(session.subject(), outlook)
+                                                   : outlook_as_text(session.subject(), outlook, Paint(console.colour),
+                                                                     session.player_names()));
         return 0;
     }
     std::unique_ptr<TreeFile> file;

@@ -705,3 +705,81 @@ TEST(SaidAndDone, AMatchHoldsBothToATimeAndCountsBeyondSixtyFourBits) {
     EXPECT_EQ(counts[39]["sequences"], "4971853041359029314048");
     EXPECT_TRUE(counts[4]["sequences"].is_number());
 }
+
+TEST(ToolSolve, GivesExpectedPayoffsAndStrategies) {
+    const Json lucky =
+        run(words("solve downstream --set boats=1 --set die=2 --set mooring=0 --set length=4 --format json")).json();
+    EXPECT_TRUE(lucky["complete"]);
+    EXPECT_NEAR(lucky["value"].get<double>(), 2 * 0.5916666667 - 1, 1e-9);
+    EXPECT_LE(lucky["error"].get<double>(), 1e-10);
+    ASSERT_EQ(lucky["events"].size(), 2u);
+    const Json wager = run(words("solve wager --format json")).json();
+    EXPECT_NEAR(wager["value"].get<double>(), -1.0 / 18, wager["error"].get<double>());
+    EXPECT_LE(wager["exploitability"].get<double>(), 1e-3);
+    ASSERT_EQ(wager["strategy"].size(), 12u);
+    for (const Json& row : wager["strategy"]) {
+        double sum = 0;
+        for (const Json& share : row["moves"]) sum += share["probability"].get<double>();
+        EXPECT_NEAR(sum, 1, 1e-9);
+    }
+    expect_refused({"solve", "wager", "--position", "3 1 - T"}, "somebody holds what others do not see");
+    expect_refused(words("solve tolls"), "3");
+    expect_refused(words("solve downstream --set players=3"), "3 players");
+}
+
+TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
+    const std::string deal = "T:r1,r5,w2,s3 A:s4,w4,w1,r2 P:w3,w5,s1,s2 table:- took:0,0,0 lacks:- T";
+    const Ran ran = run({"decide", "tolls", "--position", deal, "--playouts", "300"});
+    EXPECT_EQ(ran.status, 0) << ran.err;
+    EXPECT_NE(ran.out.find("T:r1,r5,w2,s3 A:?4 P:?4"), std::string::npos) << ran.out;
+    EXPECT_EQ(ran.out.find("s4"), std::string::npos) << ran.out;
+    const Json json = run({"decide", "tolls", "--position", deal, "--playouts", "300", "--format", "json"}).json();
+    EXPECT_EQ(json["searched_by"], "montecarlo");
+    std::uint64_t visits = 0;
+    for (const Json& entry : json["ranked"]) {
+        visits += entry["visits"].get<std::uint64_t>();
+        EXPECT_LE(entry["interval"][0].get<double>(), entry["mean"].get<double>() + 1e-9);
+        EXPECT_GE(entry["interval"][1].get<double>(), entry["mean"].get<double>() - 1e-9);
+    }
+    EXPECT_EQ(visits, 300u);
+    EXPECT_EQ(json["stats"]["stopped_by"], "playouts");
+    expect_refused({"decide", "tolls", "--position", deal, "--depth", "3"}, "'montecarlo' plays out");
+    expect_refused({"decide", "tolls", "--position", deal, "--algorithm", "alphabeta"}, "");
+    expect_refused(words("decide lanterns --playouts 10"), "'standard' does not play out");
+    expect_refused(words("decide tolls"), "chance is next");
+}
+
+TEST(ToolPlay, HidesAHandFromWhoeverElseLooksOn) {
+    const std::string start = "play tolls --as teal,plum --seed 6 --opponent ruled";
+    const Ran first = run(words(start), "moves\nquit\n");
+    const auto at = first.out.find("teal> ");
+    ASSERT_NE(at, std::string::npos) << first.out;
+    EXPECT_EQ(first.out.find("chance: deal-"), std::string::npos) << "what one is dealt the other may not see";
+    const std::string listed = first.out.substr(at + 6 + 2);
+    const std::string move = listed.substr(0, listed.find_first_of(" \n"));
+    const Ran ran = run(words(start), move + "\n\nwhy\nquit\n");
+    const auto passed = ran.out.find("Pass the screen to Plum");
+    ASSERT_NE(passed, std::string::npos) << ran.out;
+    const auto shown = ran.out.find("T:?3", passed);
+    EXPECT_NE(shown, std::string::npos) << ran.out;
+    EXPECT_EQ(ran.out.find("P:?", passed), std::string::npos) << "Plum sees its own";
+    EXPECT_NE(ran.out.find("it would show what the opponent has in hand"), std::string::npos);
+    const Ran alone = run(words("play tolls --seed 6 --opponent ruled"), "quit\n");
+    EXPECT_NE(alone.out.find("chance: deal-"), std::string::npos) << "one's own cards";
+    expect_refused(words("play tolls --as teal,teal"), "named twice");
+    expect_refused(words("play tolls --as slate"), "there is no side 'slate'");
+}
+
+TEST(ToolMatch, CountsSeatsAndScores) {
+    const Json three = run(words("match tolls ruled random --games 9 --seed 2 --format json --records")).json();
+    EXPECT_EQ(three["games"], 9);
+    EXPECT_TRUE(three.contains("share_a"));
+    EXPECT_LE(three["interval"][0].get<double>(), three["score_a"].get<double>());
+    EXPECT_EQ(three["records"][1]["seats"], parsed(R"(["random","ruled","random"])"));
+    const Json one = run(words("match stowage ruled random --games 8 --seed 2 --format json")).json();
+    EXPECT_EQ(one["payoffs_a"].size(), 4u);
+    EXPECT_NEAR(one["mean_a"].get<double>() - one["mean_b"].get<double>(), one["difference"].get<double>(), 1e-9);
+    expect_refused(words("match tolls ruled random --until-sure"), "no game is a duel");
+    const Ran text = run(words("match stowage ruled random --games 8 --seed 2"));
+    EXPECT_NE(text.out.find("On the same deal ruled got"), std::string::npos) << text.out;
+}

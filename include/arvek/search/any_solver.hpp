@@ -32,8 +32,7 @@ AnySolver any_solver() {
 }
 
 /// Values a position of a game with luck, as LuckSolver does. Empty for a game that has none, or hides something.
-using AnyLuckSolver =
-    std::function<LuckSolution<AnyMove>(const AnyGame&, const AnyPosition&, const LuckSolveOptions&)>;
+using AnyLuckSolver = std::function<LuckSolution<AnyMove>(const AnyGame&, const AnyPosition&, const LuckSolveOptions&)>;
 
 template <Game G>
 AnyLuckSolver any_luck_solver() {
@@ -58,8 +57,8 @@ AnyLuckSolver any_luck_solver() {
 }
 
 /// The equilibrium of a game with views from a position on, as Equilibrium finds it. Empty for other games.
-using AnyEquilibrium = std::function<EquilibriumFound<AnyView, AnyMove>(const AnyGame&, const AnyPosition&,
-                                                                        const EquilibriumOptions&)>;
+using AnyEquilibrium =
+    std::function<EquilibriumFound<AnyView, AnyMove>(const AnyGame&, const AnyPosition&, const EquilibriumOptions&)>;
 
 template <Game G>
 AnyEquilibrium any_equilibrium() {

@@ -71,11 +71,11 @@ class StopToken {
 };
 
 struct Limits {
-    std::optional<int> depth{};            ///< plies, 0 to max_depth; 0 looks at no move's consequences
-    std::optional<std::uint64_t> nodes{};  ///< positions visited, at least 1; never exceeded
+    std::optional<int> depth{};               ///< plies, 0 to max_depth; 0 looks at no move's consequences
+    std::optional<std::uint64_t> nodes{};     ///< positions visited, at least 1; never exceeded
     std::optional<std::uint64_t> playouts{};  ///< for a search by playouts alone, at least 1
-    std::optional<double> seconds{};       ///< more than 0; needs a clock
-    Clock clock{};                         ///< also measures the seconds that a decision reports
+    std::optional<double> seconds{};          ///< more than 0; needs a clock
+    Clock clock{};                            ///< also measures the seconds that a decision reports
     StopToken stop{};
 };
 

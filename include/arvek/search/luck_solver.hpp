@@ -9,7 +9,6 @@
 // until they meet. So the answer holds whenever it is stopped: the value lies within the error. Needs a hash and events
 // that can be listed. Source: Haddad, Monmege (2018), "Interval Iteration Algorithm for MDPs and IMDPs".
 
-#include <cmath>
 #include <cstdint>
 #include <string>
 #include <vector>
@@ -46,7 +45,7 @@ struct LuckSolution {
 };
 
 struct LuckSolveOptions {
-    double error = 1e-11;                ///< as large as the error may be; more than 0
+    double error = 1e-11;                  ///< as large as the error may be; more than 0
     std::size_t memory_mebibytes = 1'024;  ///< 1 or more
     std::optional<double> seconds{};
     Clock clock{};
@@ -72,7 +71,8 @@ class LuckSolver {
     LuckSolution<Move> solve(const Position& position, const LuckSolveOptions& options = {}) {
         check(options);
         if (game_.outcome(position))
-            throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
+            throw InputError("position", "the game is over, so there is nothing to solve",
+                             "a position where play goes on");
         detail::Budget budget({.seconds = options.seconds, .clock = options.clock, .stop = options.stop});
         budget_ = &budget;
         margins_ = options.margins;
@@ -124,7 +124,7 @@ class LuckSolver {
 
     Payoff largest_seen() const {
         double largest = 1;
-        for (std::size_t i = 0; i < ends_.size(); ++i) largest = std::max(largest, std::abs(ends_[i]));
+        for (std::size_t i = 0; i < ends_.size(); ++i) largest = std::max(largest, ends_[i] < 0 ? -ends_[i] : ends_[i]);
         return static_cast<Payoff>(largest);
     }
     /// No payoff is larger, either way.

@@ -43,10 +43,7 @@ class ManyPlayers {
     /// Throws InputError for an option out of range.
     explicit ManyPlayers(const G& game, const ManyPlayersOptions& options = {},
                          std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
-        : game_(game),
-          options_(options),
-          evaluator_(std::move(evaluator)),
-          lines_(detail::random_lines(game, 1)) {
+        : game_(game), options_(options), evaluator_(std::move(evaluator)), lines_(detail::random_lines(game, 1)) {
         if (has_chance(game_) && !lists_events(game_))
             throw InputError("many players", "events are drawn and not listed, so they cannot be weighed",
                              ability_info(Ability::Chance).functions);
@@ -63,9 +60,17 @@ class ManyPlayers {
         const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
                                      request.margins);
         const double per_point = detail::scores_per_point(axis);
-        if (table_) table_->clear();
-        detail::ManyPlayersTree<G> tree{game_,  evaluator_.get(),     table_ ? &*table_ : nullptr, frames_, budget, axis,
-                                        options_.pessimist, per_point, request.tree};
+        ++decisions_;  // what is in the table of earlier ones is not found any more
+        detail::ManyPlayersTree<G> tree{game_,
+                                        evaluator_.get(),
+                                        table_ ? &*table_ : nullptr,
+                                        frames_,
+                                        budget,
+                                        axis,
+                                        options_.pessimist,
+                                        per_point,
+                                        request.tree,
+                                        decisions_};
         detail::RootQuestion question;
         question.learns_order = question.deepens = true;
         auto decision =
@@ -82,6 +87,7 @@ class ManyPlayers {
     std::shared_ptr<const Evaluator<G>> evaluator_;
     detail::RandomLines lines_;
     std::optional<detail::ValueTable> table_;
+    std::uint64_t decisions_ = 0;
     std::vector<typename detail::ManyPlayersTree<G>::Frame> frames_;
 };
 

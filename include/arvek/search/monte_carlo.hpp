@@ -188,7 +188,8 @@ class MonteCarlo {
 
     void prepare_arena(const Position& position, const SearchRequest<Move>& request) {
         if (kept_ && request.only.empty() && request.margins == kept_margins_) {
-            if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6); found != 0) {
+            int looked_at = 0;
+            if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6, looked_at); found != 0) {
                 if (found != Tree::root) arena_->move_root_to(found);
                 (*arena_)[Tree::root].exact.store(false);
                 return;
@@ -197,17 +198,20 @@ class MonteCarlo {
         arena_->clear();
     }
 
-    /// The node of the position, some plies below another; 0 where it is not known.
-    std::uint32_t find(const Position& wanted, const Position& here, std::uint32_t at, int plies) const {
+    /// The node of the position, some plies below another; 0 where it is not known, or not soon found.
+    std::uint32_t find(const Position& wanted, const Position& here, std::uint32_t at, int plies,
+                       int& looked_at) const {
+        constexpr int most_looked_at = 20'000;
         if (here == wanted) return at;
         const Node& node = (*arena_)[at];
-        if (plies == 0 || !node.has_children()) return 0;
+        if (plies == 0 || !node.has_children() || ++looked_at > most_looked_at) return 0;
         const std::uint32_t first = node.first.load();
         for (std::uint32_t i = 0; i < node.count; ++i) {
             if (!(*arena_)[first + i].has_children()) continue;
             Position after = here;
             game_.play(after, (*arena_)[first + i].move);
-            if (const std::uint32_t found = find(wanted, after, first + i, plies - 1); found != 0) return found;
+            if (const std::uint32_t found = find(wanted, after, first + i, plies - 1, looked_at); found != 0)
+                return found;
         }
         return 0;
     }
@@ -289,7 +293,7 @@ class MonteCarlo {
             show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);
             const double value = exact || visits == 0 ? child.guess.load() : child.sum.read().mean();
-            shown.leave(Score::estimate(std::llround(axis.payoff_of(value) * per_point)),
+            shown.leave(Score::estimate(detail::rounded(axis.payoff_of(value) * per_point)),
                         exact ? ScoreKind::Exact : ScoreKind::Estimate, counted);
         }
         if (ply > 1) shown.note_moves(node.count, unseen);
@@ -335,10 +339,13 @@ class MonteCarlo<G> {
                                      request.margins);
         Run run;
         run.is_forced = legal.size() == 1;
+        memories_.reserve(static_cast<std::size_t>(options_.threads));
         for (int i = 0; i < options_.threads; ++i) {
-            run.trees.push_back(std::make_unique<Tree>(
-                game_, rules_, axis, options_.sight, evaluator_.get(),
-                std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)), 0));
+            if (memories_.size() == static_cast<std::size_t>(i))
+                memories_.emplace_back(
+                    std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)));
+            run.trees.push_back(std::make_unique<Tree>(game_, rules_, axis, options_.sight, evaluator_.get(),
+                                                       memories_[static_cast<std::size_t>(i)]));
             run.trees.back()->begin(view, request.only, derived_seed(request.seed, static_cast<std::uint64_t>(i)));
         }
         const detail::PlayoutReport report = detail::run_playouts(run, limits, run.trees.size());
@@ -396,6 +403,7 @@ class MonteCarlo<G> {
     std::shared_ptr<const Evaluator<G>> evaluator_;
     detail::RandomLines lines_;
     detail::SamplingRules rules_;
+    std::vector<typename Tree::Memory> memories_;  ///< one for each thread
 };
 
 template <class G>

@@ -109,7 +109,7 @@ class Worlds {
             auto& entry = decision.ranked.emplace_back();
             entry.move = legal[place];
             entry.line = {entry.move};
-            entry.score = Score::estimate(std::llround(means[place] * decision.scores_per_point));
+            entry.score = Score::estimate(detail::rounded(means[place] * decision.scores_per_point));
         }
         decision.move = decision.ranked.front().move;
         decision.has_scores = true;

@@ -47,9 +47,11 @@ struct Subject {
 /// How a finished game ended.
 struct Ending {
     std::vector<std::pair<std::string, Payoff>> payoffs;  ///< by player
-    std::optional<std::string> winner;                    ///< the player with the largest payoff, if it is only one
+    /// The player with the largest payoff, if it is only one; nobody in a game for one.
+    std::optional<std::string> winner;
 
-    std::string text() const;  ///< "Teal wins", "Amber wins by 3", "a draw"
+    /// "Teal wins", "Amber wins by 3", "a draw", "Plum wins (Teal -1, Amber -1, Plum +2)", "Stower gets 233".
+    std::string text() const;
 };
 
 struct MoveReport {
@@ -59,7 +61,7 @@ struct MoveReport {
     std::vector<std::string> line;
     std::vector<std::string> reasons;
     double worth = 0.0;
-    std::uint64_t visits = 0;                   ///< as in a RankedMove
+    std::uint64_t visits = 0;  ///< as in a RankedMove
     double mean = 0.0, low = 0.0, high = 0.0;
     double probability = 0.0;
 };
@@ -113,10 +115,10 @@ struct OutlookReport {
     struct Event {
         std::string event;
         double probability = 0.0;
-        double value = 0.0;        ///< for the first player of two, or the one; with more, for the player who is next
-        std::string next;          ///< who is next; empty where nobody is
-        std::string best;          ///< what that player does then; empty where play is over
-        bool certain = false;      ///< the value holds whatever comes
+        double value = 0.0;    ///< for the first player of two, or the one; with more, for the player who is next
+        std::string next;      ///< who is next; empty where nobody is
+        std::string best;      ///< what that player does then; empty where play is over
+        bool certain = false;  ///< the value holds whatever comes
     };
     std::string opponent;
     std::string title;
@@ -124,7 +126,7 @@ struct OutlookReport {
     std::optional<double> value;  ///< of the whole, for the first player; nothing with more than two
     std::string of;               ///< that player
     std::vector<Event> events;
-    DecisionStats stats;          ///< of all decisions together
+    DecisionStats stats;  ///< of all decisions together
 };
 
 struct SolutionReport {
@@ -141,7 +143,7 @@ struct SolutionReport {
     std::string to_move;
     bool expects = false;  ///< whether the value is an expected payoff, of a game of chance or with views
     double value = 0.0, error = 0.0;
-    std::string of;        ///< whose value it is
+    std::string of;                            ///< whose value it is
     std::vector<ExpectedMoveReport> expected;  ///< moves or events
     std::optional<double> exploitability;      ///< of the strategies, where the game has views
     std::vector<MixedReport> strategy;

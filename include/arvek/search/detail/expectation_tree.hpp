@@ -23,13 +23,12 @@
 #include "arvek/search/detail/frames.hpp"
 #include "arvek/search/detail/move_order.hpp"
 #include "arvek/search/detail/root.hpp"
+#include "arvek/search/detail/rounding.hpp"
 #include "arvek/search/evaluator.hpp"
 #include "arvek/search/request.hpp"
 #include "arvek/search/transposition_table.hpp"
 
 namespace arvek::detail {
-
-inline std::int64_t rounded(double value) { return static_cast<std::int64_t>(value + (value < 0 ? -0.5 : 0.5)); }
 
 /// Expected payoffs as scores. With margins off an end counts 1, 0 or -1, and no estimate is more than that.
 class PayoffAxis {

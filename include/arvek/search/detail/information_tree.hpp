@@ -4,7 +4,6 @@
 //
 // Source: Cowling, Powley, Whitehouse (2012), "Information Set Monte Carlo Tree Search".
 
-#include <cmath>
 #include <span>
 #include <vector>
 
@@ -18,13 +17,9 @@
 
 namespace arvek::detail {
 
-template <ViewedGame G>
-class InformationTree {
-   public:
-    using Position = typename G::Position;
-    using Move = typename G::Move;
-    using View = typename G::View;
-
+/// What a tree remembers: moves by what was seen when they were made.
+template <class Move>
+struct InformationMemory {
     struct Edge {
         Move move{};
         std::uint32_t next = 0;  ///< the next move of the same place; 0: none
@@ -38,32 +33,58 @@ class InformationTree {
         std::uint32_t next = 0;   ///< of those with the same bucket
     };
 
+    explicit InformationMemory(std::size_t mebibytes) {
+        const std::size_t bytes = mebibytes * 1024 * 1024;
+        most_edges = bytes / 2 / sizeof(Edge);
+        most_places = bytes / 4 / sizeof(Place);
+        std::size_t count = 1024;
+        while (count * 2 * sizeof(std::uint32_t) <= bytes / 4) count *= 2;
+        buckets.assign(count, 0);
+        edges.resize(1);
+        places.resize(1);
+    }
+    void clear() {
+        for (const Place& place : places) buckets[place.key & (buckets.size() - 1)] = 0;
+        edges.resize(1);
+        places.resize(1);
+    }
+
+    std::vector<Edge> edges;
+    std::vector<Place> places;
+    std::vector<std::uint32_t> buckets;
+    std::size_t most_edges = 0, most_places = 0;
+};
+
+template <ViewedGame G>
+class InformationTree {
+   public:
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+    using View = typename G::View;
+
+    using Memory = InformationMemory<Move>;
+    using Edge = typename Memory::Edge;
+
     InformationTree(const G& game, const SamplingRules& rules, const ValueAxis& axis, TreeSight sight,
-                    const Evaluator<G>* evaluator, std::size_t mebibytes, std::uint64_t seed)
+                    const Evaluator<G>* evaluator, Memory& memory)
         : game_(game),
           rules_(rules),
           axis_(axis),
           sight_(sight),
           evaluator_(evaluator),
-          random_(seed),
-          players_(static_cast<std::size_t>(players_of(game))) {
-        const std::size_t bytes = mebibytes * 1024 * 1024;
-        most_edges_ = bytes / 2 / sizeof(Edge);
-        most_places_ = bytes / 4 / sizeof(Place);
-        std::size_t buckets = 1024;
-        while (buckets * 2 * sizeof(std::uint32_t) <= bytes / 4) buckets *= 2;
-        buckets_.assign(std::min<std::size_t>(buckets, 1u << 22), 0);
-        edges_.resize(1);
-        places_.resize(1);
+          players_(static_cast<std::size_t>(players_of(game))),
+          edges_(memory.edges),
+          places_(memory.places),
+          buckets_(memory.buckets),
+          most_edges_(memory.most_edges),
+          most_places_(memory.most_places) {
+        memory.clear();
     }
 
     void begin(const View& view, std::span<const Move> only, std::uint64_t seed) {
         view_ = view;
         only_ = only;
         random_ = Random(seed);
-        std::fill(buckets_.begin(), buckets_.end(), 0u);
-        edges_.resize(1);
-        places_.resize(1);
         root_ = 0;
         nodes = playouts = leaves = 0;
         nodes_left = UINT64_MAX;
@@ -181,8 +202,8 @@ class InformationTree {
             ++edge.available;
             const float visits = static_cast<float>(edge.visits);
             const float value =
-                edge.sum / visits +
-                rules_.exploration * axis_.spread() * std::sqrt(std::log(static_cast<float>(edge.available)) / visits);
+                edge.sum / visits + rules_.exploration * axis_.spread() *
+                                        root_of(logarithm_of(static_cast<float>(edge.available)) / visits);
             if (value > most) most = value, best = at;
         }
         if (known == moves_.size() || edges_.size() >= most_edges_) return best;
@@ -240,14 +261,14 @@ class InformationTree {
     const ValueAxis& axis_;
     TreeSight sight_;
     const Evaluator<G>* evaluator_;
-    Random random_;
+    Random random_{1};
     std::size_t players_;
     View view_{};
     Player decider_ = Player::First;
     std::span<const Move> only_{};
-    std::vector<Edge> edges_;
-    std::vector<Place> places_;
-    std::vector<std::uint32_t> buckets_;
+    std::vector<Edge>& edges_;
+    std::vector<typename Memory::Place>& places_;
+    std::vector<std::uint32_t>& buckets_;
     std::size_t most_edges_, most_places_;
     std::uint32_t root_ = 0;
     std::vector<Step> path_;

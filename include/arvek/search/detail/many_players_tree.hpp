@@ -6,7 +6,6 @@
 // Pruning Techniques for Multi-Player Games" (all others against one).
 
 #include <algorithm>
-#include <cmath>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
@@ -47,7 +46,6 @@ class ValueTable {
         while (entries * 2 * sizeof(Entry) <= mebibytes * 1024 * 1024) entries *= 2;
         entries_.resize(entries);
     }
-    void clear() { std::fill(entries_.begin(), entries_.end(), Entry{}); }
     Entry& at(std::uint64_t key) { return entries_[key & (entries_.size() - 1)]; }
 
    private:
@@ -75,6 +73,7 @@ struct ManyPlayersTree {
     bool pessimist;  ///< all others against the one who decides
     double per_point;
     SearchedTree<Move>* watched;
+    std::uint64_t decision;  ///< so that values of another one are not found
     std::size_t players = static_cast<std::size_t>(players_of(game));
     std::size_t decider = 0;
     bool cut_by_depth = false;
@@ -99,7 +98,7 @@ struct ManyPlayersTree {
         return {score, pessimist && values[decider] <= alpha ? ScoreKind::Upper : ScoreKind::Exact};
     }
 
-    Score score_of(float value) const { return Score::estimate(std::llround(axis.payoff_of(value) * per_point)); }
+    Score score_of(float value) const { return Score::estimate(rounded(axis.payoff_of(value) * per_point)); }
 
    private:
     float value_at(Score score) const {
@@ -147,7 +146,7 @@ struct ManyPlayersTree {
 
     std::uint64_t key_of(const Position& position) const {
         if constexpr (HashedGame<G>)
-            return mix_bits(game.hash(position) + 0x9e3779b97f4a7c15u * (decider + 1));
+            return mix_bits(game.hash(position) + 0x9e3779b97f4a7c15u * (decider + 1 + max_players * decision));
         else
             return 0;
     }

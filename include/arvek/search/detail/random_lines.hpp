@@ -15,7 +15,7 @@ struct RandomLines {
     Payoff largest = 1;  ///< the largest payoff at an end, at least 1
     Payoff lowest = 0;   ///< of all payoffs at an end
     Payoff highest = 0;
-    double usual = 1;    ///< the root of the mean of their squares, at least 1
+    double usual = 1;  ///< the root of the mean of their squares, at least 1
 };
 
 /// Of values with that mean and that mean of their squares; at least 1.

@@ -81,10 +81,10 @@ class RegretTree {
     std::vector<Set> sets_;
     // Of a best answer.
     std::vector<std::vector<double>> mean_;
-    std::vector<double> reached_;            ///< by node: how likely chance and the other come to it
+    std::vector<double> reached_;  ///< by node: how likely chance and the other come to it
     std::vector<double> known_values_;
     std::vector<std::uint8_t> is_known_;
-    std::vector<int> answers_;               ///< by set
+    std::vector<int> answers_;  ///< by set
 };
 
 }  // namespace arvek::detail

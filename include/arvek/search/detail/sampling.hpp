@@ -12,6 +12,7 @@
 #include "arvek/game/player.hpp"
 #include "arvek/game/score.hpp"
 #include "arvek/search/detail/random_lines.hpp"
+#include "arvek/search/detail/rounding.hpp"
 #include "arvek/search/limits.hpp"
 #include "arvek/search/worker_threads.hpp"
 
@@ -24,6 +25,11 @@ enum class TreeSight : std::uint8_t {
 };
 
 namespace detail {
+
+// Of the compiler's own, as <cmath> is as long as all the rest of a search.
+inline float root_of(float x) { return __builtin_sqrtf(x); }
+inline float logarithm_of(float x) { return __builtin_logf(x); }
+inline float exponential_of(float x) { return __builtin_expf(x); }
 
 /// One value for each player, 0 to 1.
 using SampledValues = std::array<float, max_players>;
@@ -81,7 +87,7 @@ class ValueAxis {
    private:
     std::size_t players_;
     float low_ = -1, per_point_ = 0.5f;
-    float usual_ = 1;  ///< what an evaluation without doubt is worth, in points
+    float usual_ = 1;            ///< what an evaluation without doubt is worth, in points
     float win_ = 1, loss_ = -1;  ///< of three and more: what the one who wins is paid, and the others
     float units_;
     float spread_ = 1;

@@ -8,7 +8,6 @@
 // Multithreaded Monte-Carlo Tree Search Algorithm".
 
 #include <array>
-#include <cmath>
 #include <span>
 #include <vector>
 
@@ -388,7 +387,7 @@ class SamplingTree {
         } else {
             for (std::uint32_t i = 0; i < n; ++i)
                 w.weights[i] =
-                    std::exp(SamplingRules::prior_heat * arena_[first + i].guess.load(std::memory_order_relaxed));
+                    exponential_of(SamplingRules::prior_heat * arena_[first + i].guess.load(std::memory_order_relaxed));
         }
         float total = 0;
         for (float& weight : w.weights) total += weight = weight > 0 ? weight : 0.0f;  // what is no number counts 0
@@ -415,7 +414,7 @@ class SamplingTree {
     /// An exact value has nothing left to explore.
     std::uint32_t select_by_prior(const Node& node, std::uint32_t first) const {
         const float total = static_cast<float>(node.sum.visits());
-        const float reach = rules_.exploration * axis_.spread() * std::sqrt(std::max(total, 1.0f));
+        const float reach = rules_.exploration * axis_.spread() * root_of(std::max(total, 1.0f));
         const Node* const children = &arena_[first];
         float seen_sum = 0, seen_visits = 0;
         for (std::uint32_t i = 0; i < node.count; ++i) {
@@ -448,7 +447,7 @@ class SamplingTree {
     /// The plain bandit: what is asked of each child is as little as it can be.
     std::uint32_t select_plain(const Node& node, std::uint32_t first) const {
         const float reach =
-            rules_.exploration * axis_.spread() * std::sqrt(std::log(static_cast<float>(node.sum.visits()) + 1.0f));
+            rules_.exploration * axis_.spread() * root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
         const Node* const children = &arena_[first];
         const std::uint32_t count = node.count;
         std::uint32_t best = 0;
@@ -462,7 +461,7 @@ class SamplingTree {
                 value = axis_.is_worst(guess) ? -100.0f : guess;
             } else {
                 if (sum.visits == 0) return first + i;  // nothing is better known to be better
-                value = sum.mean() + reach / std::sqrt(sum.visits);
+                value = sum.mean() + reach / root_of(sum.visits);
             }
             if (value > most) most = value, best = i;
         }
