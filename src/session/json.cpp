@@ -278,8 +278,7 @@ std::string expected_as_json(const Subject& subject, const SolutionReport& repor
             Json shares = Json::array();
             for (const ExpectedMoveReport& each : row.moves)
                 shares.push_back({{"move", each.move}, {"probability", each.probability}, {"value", each.value}});
-            strategy.push_back(
-                {{"player", lower_case(row.player)}, {"view", row.view}, {"moves", std::move(shares)}});
+            strategy.push_back({{"player", lower_case(row.player)}, {"view", row.view}, {"moves", std::move(shares)}});
         }
         json["strategy"] = std::move(strategy);
     }
@@ -402,6 +401,11 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"different_games", result.different_games()},
                      {"chosen_a", result.chosen_a},
                      {"chosen_b", result.chosen_b}});
+    if (result.players == 2 && result.games > 1) {
+        const Interval paid = result.payoff_interval();
+        json["mean_payoff_a"] = result.mean_payoff_a();
+        json["payoff_interval"] = {paid.low, paid.high};
+    }
     if (several) {
         const Interval share = result.interval();
         json["share_a"] = result.score_a();

@@ -457,6 +457,9 @@ OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, con
     game.play(first, events[0].move);
     const bool draws_on = !game.outcome(first) && arvek::chance_is_next(game, first);
     const std::uint64_t decisions = events.size() * (draws_on ? draws_for_all : 1);
+    // At full strength without limits so many nodes in all, as a decision has them.
+    constexpr std::uint64_t usual_nodes = 2'000'000;
+    if (!each.has_own_limits() && !each.profile && level_of(each) == highest_level) each.nodes = usual_nodes;
     if (each.depth) each.depth = std::max(*each.depth - 1, 0);
     if (each.nodes) each.nodes = std::max<std::uint64_t>(*each.nodes / decisions, 1);
     if (each.playouts) each.playouts = std::max<std::uint64_t>(*each.playouts / decisions, 1);

@@ -542,11 +542,19 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
                         report.games_asked == 1 ? "game" : "games");
     text += result.players > 2 ? "A in each seat by turns; the score is against each rival by itself, half for as much"
                                : fmt::format("moving first by turns; the first mover won {}", result.wins_of_first);
+    const bool margins = result.players == 2 && result.games > 1 &&
+                         std::any_of(result.payoffs_a.begin(), result.payoffs_a.end(),
+                                     [](Payoff payoff) { return payoff > 1 || payoff < -1; });
     if (result.draws > 0) text += "; drawn: " + draws_text(result);
     if (result.games < report.games_asked && result.broken > 0)
         text += fmt::format("; in {} the rules of the game broke, and they do not count", result.broken);
     if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);
     text += ".\n";
+    if (margins) {
+        const Interval paid = result.payoff_interval();
+        text += fmt::format("  {} was paid {:+.3f} a game in the mean, 95 % interval {:+.3f} to {:+.3f}.\n",
+                            report.a_title, result.mean_payoff_a(), paid.low, paid.high);
+    }
     for (const bool of_a : {true, false})
         if (const int faults = of_a ? result.faults_a : result.faults_b; faults > 0)
             text += fmt::format("  {} lost {} of its games by a fault of its own.\n",

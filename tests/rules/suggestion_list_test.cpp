@@ -10,7 +10,6 @@
 #include "compiled.hpp"
 #include "nightwatch/nightwatch.hpp"
 #include "support/brute_force.hpp"
-#include "support/sanitized.hpp"
 
 using namespace arvek;
 using waterway::Nightwatch;
@@ -86,7 +85,7 @@ TEST(SuggestionList, TwoTemperamentsPlayVisiblyDifferently) {
         profile.temperament = {};
         const auto other = make_opponent(yard, opponent_of_profile(profile));
         const auto result = play_match(yard, *own, *other,
-                                       {.games = testing_support::sanitized ? 10 : 30, .seed = 1, .opening_plies = 2});
+                                       {.games = 30, .seed = 1, .opening_plies = 2});
         const auto found = result.chosen_a.find(reason);
         return found == result.chosen_a.end()
                    ? 0.0
