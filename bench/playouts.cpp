@@ -183,15 +183,11 @@ void against_hand_written() {
 }
 
 template <class G>
-void threads(const char* name, const G& game, arvek::LeafValue leaf, std::uint64_t playouts) {
+void threads(const char* name, const G& game, const typename G::Position& position, arvek::LeafValue leaf,
+             std::uint64_t playouts) {
     std::vector<double> ratios;
     arvek::MonteCarlo<G> one(game, {.leaf = leaf}), two(game, {.threads = 2, .leaf = leaf});
-    const auto seen = [&] {
-        auto position = game.initial_position();
-        arvek::Random random(4);
-        arvek::settle_chance(game, position, random);
-        return arvek::seen_by(game, position, game.player_to_move(position));
-    }();
+    const auto seen = arvek::seen_by(game, position, game.player_to_move(position));
     for (int round = 0; round < 9; ++round) {
         double seconds[2];
         for (auto* search : {&one, &two}) {
@@ -245,10 +241,16 @@ int main() {
     memory<Lanterns>("Lanterns");
     memory<waterway::Sluice>("Sluice");
     memory<waterway::Downstream>("Downstream");
-    threads("Lanterns, playouts", Lanterns(), arvek::LeafValue::PlayOut, 100'000);
-    threads("Lanterns, evaluation", Lanterns(), arvek::LeafValue::Evaluation, 100'000);
-    threads("Downstream, playouts", waterway::Downstream(), arvek::LeafValue::PlayOut, 20'000);
-    threads("Tolls", waterway::Tolls(), arvek::LeafValue::PlayOut, 100'000);
+    const Lanterns lanterns;
+    threads("Lanterns, playouts", lanterns, lanterns.initial_position(), arvek::LeafValue::PlayOut, 100'000);
+    threads("Lanterns, evaluation", lanterns, lanterns.initial_position(), arvek::LeafValue::Evaluation, 100'000);
+    const waterway::Downstream downstream;
+    threads("Downstream, playouts", downstream, downstream.read_position("3,9/0,7 T 2"), arvek::LeafValue::PlayOut,
+            20'000);
+    const waterway::Tolls tolls;
+    threads("Tolls", tolls,
+            tolls.read_position("T:r1,r5,w2,s3 A:s4,w4,w1,r2 P:w3,w5,s1,s2 table:- took:0,0,0 lacks:- T"),
+            arvek::LeafValue::PlayOut, 100'000);
     cuts();
     return 0;
 }

@@ -199,7 +199,6 @@ void Lanterns::generate_sufficient_moves(const Position& position, arvek::MoveLi
 }
 
 arvek::Outcome Lanterns::play_out(Position& position, arvek::Random& random) const {
-    if (const auto over = outcome(position)) return *over;
     const auto pick = [&](std::uint64_t n) { return (random.next() >> 32) * n >> 32; };
     Hooks own = position.own, others = position.others;
     Player mover = position.to_move;

@@ -154,7 +154,7 @@ class Lanterns {
         return arvek::hash_of_words({position.own, position.others, static_cast<std::uint64_t>(position.to_move)});
     }
 
-    /// Random play to the end, without a list of moves.
+    /// Random play to the end, without a list of moves; of a position that is not finished.
     arvek::Outcome play_out(Position& position, arvek::Random& random) const;
 
     /// Mirror images, and without `drop` turned ones too, share a hash while few lanterns hang.

@@ -83,6 +83,7 @@ class Playouts {
    public:
     Playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers)
         : search_(search), limits_(limits), workers_(workers), started_(limits.clock.seconds_or_0()), last_(started_) {
+        left_.assign(workers, 0);
         if (limits.nodes) {
             // No more workers than nodes, and none gets a node too many.
             workers_ = static_cast<std::size_t>(std::min<std::uint64_t>(workers_, *limits.nodes));
@@ -109,10 +110,27 @@ class Playouts {
    private:
     void work(std::size_t worker, StopFlag& rest) {
         const bool shared = workers_ > 1;
+        std::uint64_t left = left_[worker];
+        make_playouts(worker, shared, rest, left);
+        left_[worker] = left;
+    }
+
+    /// Those that a worker has taken are made, unless all is over or the tree is to be made smaller first.
+    void make_playouts(std::size_t worker, bool shared, StopFlag& rest, std::uint64_t& left) {
         for (;;) {
-            if (rest.stop_requested() || over_.load(std::memory_order_relaxed)) return;
-            if (limits_.playouts && begun_.fetch_add(1, std::memory_order_relaxed) >= *limits_.playouts)
-                return end(worker, StoppedBy::Playouts);
+            if (over_.load(std::memory_order_relaxed)) return;
+            if (rest.stop_requested() && (left == 0 || wants_room_.load(std::memory_order_relaxed))) return;
+            if (limits_.playouts && left == 0) {
+                // Some at a time, as the counter is everybody's.
+                constexpr std::uint64_t some = 16;
+                const std::uint64_t taken = begun_.fetch_add(some, std::memory_order_relaxed);
+                if (taken >= *limits_.playouts) {
+                    if (worker == 0) reason_ = StoppedBy::Playouts;  // the others make theirs
+                    return;
+                }
+                left = std::min(some, *limits_.playouts - taken);
+            }
+            --left;
             bool full = false;
             const auto came = search_.play_out(worker, shared, full);
             if (came == PlayoutSearch::Came::OutOfNodes) return end(worker, StoppedBy::Nodes);
@@ -165,10 +183,11 @@ class Playouts {
     const Limits& limits_;
     std::size_t workers_;
     double started_, last_;
-    std::atomic<std::uint64_t> begun_{0};
-    std::atomic<bool> over_{false}, wants_room_{false}, may_grow_{true};
+    alignas(64) std::atomic<std::uint64_t> begun_{0};
+    alignas(64) std::atomic<bool> over_{false}, wants_room_{false}, may_grow_{true};
     std::atomic<StoppedBy> reason_{StoppedBy::End};
     int step_ = 1, until_look_ = 1;
+    std::vector<std::uint64_t> left_;  ///< playouts that each worker has taken and not made
 };
 
 }  // namespace

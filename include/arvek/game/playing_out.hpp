@@ -5,7 +5,8 @@
 //     Move random_move(const Position&, arvek::Random&) const;   // any legal move, each as likely
 //     Outcome play_out(Position&, arvek::Random&) const;         // random moves and events to the end of the game
 //
-// play_out() may leave the position as it likes. With chance it draws events by their probabilities.
+// Both are asked of positions that are not finished, random_move() where a player is to move. play_out() may leave the
+// position as it likes. With chance it draws events by their probabilities.
 
 #include <concepts>
 

@@ -174,7 +174,11 @@ class MonteCarlo {
         Came play_out(std::size_t worker, bool shared, bool& full) override {
             const bool done = shared ? tree.template iterate<true>(workers[worker], full)
                                      : tree.template iterate<false>(workers[worker], full);
-            return !done ? Came::OutOfNodes : tree.is_settled() ? Came::Settled : Came::Back;
+            if (!done) return Came::OutOfNodes;
+            // The root is looked at now and then alone: with others at work it is never at rest.
+            const auto& own = workers[worker];
+            const bool looks = own.root_is_exact || own.playouts == 1 || own.playouts % 64 == 0;
+            return looks && tree.is_settled() ? Came::Settled : Came::Back;
         }
         bool make_room() override { return arena.make_room(); }
         void give_nodes(std::size_t worker, std::uint64_t nodes) override {

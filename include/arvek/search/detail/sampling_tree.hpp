@@ -34,8 +34,8 @@ class SamplingTree {
     static constexpr std::uint32_t root = Arena::root;
     static constexpr bool may_be_for_more = CountedPlayersGame<G>;
 
-    /// What one thread needs.
-    struct Worker {
+    /// What one thread needs; on cache lines of its own.
+    struct alignas(64) Worker {
         explicit Worker(std::uint64_t seed) : random(seed) {}
 
         Random random;
@@ -47,6 +47,7 @@ class SamplingTree {
         std::uint64_t nodes = 0, nodes_left = UINT64_MAX;
         std::uint64_t playouts = 0, leaves = 0;
         int deepest = 0;
+        bool root_is_exact = false;  ///< found by this one
     };
 
     SamplingTree(const G& game, Arena& arena, const SamplingRules& rules, const ValueAxis& axis,
@@ -75,7 +76,6 @@ class SamplingTree {
         w.path.clear();
         w.path.push_back({root, 0});
         if constexpr (RepeatingGame<G>) w.seen.clear();
-        if constexpr (Shared) arena_[root].sum.template add<true>(1, 0);
         SampledValues values{};
         bool exact_now = false;
         for (;;) {
@@ -144,7 +144,7 @@ class SamplingTree {
         if (node.exact.load(std::memory_order_relaxed)) return true;
         const std::uint32_t visits = node.sum.visits();
         if (visits >= SampledSum::most_visits) return true;
-        if (!node.has_children() || (visits > 1 && visits % 256 != 0)) return false;
+        if (!node.has_children()) return false;
         const std::uint32_t first = node.first.load();
         std::uint32_t open = 0;  // moves that are not known to be as bad as can be
         for (std::uint32_t i = 0; i < node.count && open < 2; ++i) {
@@ -199,7 +199,7 @@ class SamplingTree {
     template <bool Shared>
     bool give_up(Worker& w) {
         if constexpr (Shared)
-            for (const SampledStep& step : w.path) arena_[step.node].sum.take_back_visit();
+            for (std::size_t at = 1; at < w.path.size(); ++at) arena_[w.path[at].node].sum.take_back_visit();
         (void)w;
         return false;
     }
@@ -479,19 +479,28 @@ class SamplingTree {
         for (std::size_t at = w.path.size(); at-- > 0;) {
             const SampledStep& step = w.path[at];
             Node& node = arena_[step.node];
-            node.sum.template add<Shared>(Shared ? 0 : 1, units[step.chooser]);
+            // Visits were added on the way down where others are at work, but for the root, which nobody chooses.
+            node.sum.template add<Shared>(Shared && at > 0 ? 0 : 1, units[step.chooser]);
             if (!looks_back || at + 1 == w.path.size()) continue;
             const std::uint8_t mover = w.path[at + 1].chooser;
             if (node.chance)
                 exact_now = settle_chance_node(node, exact_now);
             else
-                exact_now = settle(node, mover == step.chooser, exact_now);
+                exact_now = settle(node, w.path[at + 1].node, mover == step.chooser, exact_now);
         }
+        w.root_is_exact = w.root_is_exact || (looks_back && exact_now && w.path.size() > 1);
     }
 
     /// The best of the children for whoever moves. Returns whether the node is exact now.
-    bool settle(Node& node, bool same_player, bool exact_now) {
+    bool settle(Node& node, std::uint32_t visited, bool same_player, bool exact_now) {
         const std::uint32_t first = node.first.load(std::memory_order_acquire);
+        if (rules_.implicit <= 0) {
+            // Only exactness is asked for: by a move that nothing is better than, or else by all, most of which are not.
+            if (!exact_now) return false;
+            const bool best_there_is = axis_.is_best(arena_[visited].guess.load(std::memory_order_relaxed));
+            for (std::uint32_t i = 0; i < node.count && !best_there_is; ++i)
+                if (!arena_[first + i].exact.load(std::memory_order_relaxed)) return false;
+        }
         float best = 0.0f, best_exact = -1.0f;
         bool all = true;
         for (std::uint32_t i = 0; i < node.count; ++i) {
