@@ -329,16 +329,27 @@ std::vector<SequenceCount> Session::count(int depth, bool with_table) const {
     return game_.counter(game_.kit.game, position(), depth, with_table);
 }
 
+namespace {
+
+/// Options of another solver with the same limits.
+template <class Own>
+Own within_limits(const SolveOptions& options) {
+    Own own;
+    own.memory_mebibytes = options.memory_mebibytes;
+    own.seconds = options.seconds;
+    own.clock = options.clock;
+    own.stop = options.stop;
+    return own;
+}
+
+}  // namespace
+
 SolutionReport Session::solve_luck(const SolveOptions& options) const {
     const AnyGame& game = game_.kit.game;
     if (!game_.kit.luck_solver || !has_hash(game))
         throw InputError("solve", "the game has no hash, by which positions are recognised",
                          ability_info(Ability::Hash).functions);
-    LuckSolveOptions own;
-    own.memory_mebibytes = options.memory_mebibytes;
-    own.seconds = options.seconds;
-    own.clock = options.clock;
-    own.stop = options.stop;
+    auto own = within_limits<LuckSolveOptions>(options);
     own.margins = options.margins;
     const auto solution = game_.kit.luck_solver(game, position(), own);
     SolutionReport report;
@@ -367,11 +378,7 @@ SolutionReport Session::solve_views(const SolveOptions& options) const {
     if (!positions_.empty() && !chance_is_next())
         throw InputError("position", "somebody holds what others do not see, so this is no game of its own",
                          "a position before anything is dealt, such as the initial one");
-    EquilibriumOptions own;
-    own.memory_mebibytes = options.memory_mebibytes;
-    own.seconds = options.seconds;
-    own.clock = options.clock;
-    own.stop = options.stop;
+    const auto own = within_limits<EquilibriumOptions>(options);
     const auto found = game_.kit.equilibrium(game, position(), own);
     SolutionReport report;
     report.expects = true;

@@ -30,9 +30,9 @@ namespace {
 /// On solved positions: the move is one of the best, and what is called exact is the value.
 template <class G>
 void expect_what_is_solved(const G& game, int positions, int longest, std::uint64_t playouts) {
-    Random random(17);
-    MonteCarlo<G> search(game);
     Solver<G> solver(game, {.memory_mebibytes = 4});
+    MonteCarlo<G> search(game);
+    Random random(17);
     int agree = 0, asked = 0, exact = 0;
     for (int i = 0; i < positions; ++i) {
         const auto position = testing_support::random_position(
