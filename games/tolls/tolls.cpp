@@ -81,12 +81,8 @@ void Tolls::play(Position& position, const Move& move) const {
 
 std::optional<arvek::Outcome> Tolls::outcome(const Position& position) const {
     if (position.dealing != 0 || position.on_table != 0) return std::nullopt;
-    int tolls = 0;
-    for (std::size_t side = 0; side < sides_; ++side) {
+    for (std::size_t side = 0; side < sides_; ++side)
         if (position.holds[side] != 0) return std::nullopt;
-        tolls += position.took[side];
-    }
-    (void)tolls;
     std::array<arvek::Payoff, arvek::max_players> payoffs{};
     for (std::size_t side = 0; side < sides_; ++side)
         payoffs[side] = parameters_.players * position.took[side] - parameters_.hand;

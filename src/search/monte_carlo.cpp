@@ -196,21 +196,36 @@ PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::siz
     return Playouts(search, limits, workers).run();
 }
 
+namespace {
+
+/// So that no score is beyond what an estimate may be; a power of two.
+double scores_per_point(double largest_payoff_there) {
+    return std::exp2(std::floor(std::log2(9e8 / largest_payoff_there)));
+}
+
+/// Places with the largest value first, equals by the seed.
+std::vector<std::uint32_t> largest_first(std::span<const double> values, std::uint64_t seed) {
+    std::vector<std::uint32_t> order(values.size());
+    std::iota(order.begin(), order.end(), 0u);
+    Random(seed).shuffle(order);
+    std::stable_sort(order.begin(), order.end(),
+                     [&](std::uint32_t a, std::uint32_t b) { return values[a] > values[b]; });
+    return order;
+}
+
+}  // namespace
+
 double scores_per_point(const ValueAxis& axis) {
-    const double largest = std::max({1.0, std::abs(axis.payoff_of(0)), std::abs(axis.payoff_of(1))});
-    return std::exp2(std::floor(std::log2(9e8 / largest)));
+    return scores_per_point(std::max({1.0, std::abs(axis.payoff_of(0)), std::abs(axis.payoff_of(1))}));
 }
 
 std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
                                       double& per_point) {
     per_point = scores_per_point(axis);
-    std::vector<std::uint32_t> order(moves.size());
-    std::iota(order.begin(), order.end(), 0u);
-    Random(seed).shuffle(order);
-    std::stable_sort(order.begin(), order.end(),
-                     [&](std::uint32_t a, std::uint32_t b) { return moves[a].worth > moves[b].worth; });
+    std::vector<double> worths;
+    for (const SampledMove& move : moves) worths.push_back(move.worth);
     std::vector<SampledRank> ranked;
-    for (const std::uint32_t place : order) {
+    for (const std::uint32_t place : largest_first(worths, seed)) {
         const SampledMove& move = moves[place];
         SampledRank& entry = ranked.emplace_back();
         entry.place = place;
@@ -259,12 +274,8 @@ namespace detail {
 std::vector<std::uint32_t> best_first(const std::vector<double>& values, std::uint64_t seed, double& per_point) {
     double largest = 1;
     for (const double value : values) largest = std::max(largest, std::abs(value));
-    per_point = std::exp2(std::floor(std::log2(9e8 / largest)));
-    std::vector<std::uint32_t> order(values.size());
-    std::iota(order.begin(), order.end(), 0u);
-    Random(seed).shuffle(order);
-    std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return values[a] > values[b]; });
-    return order;
+    per_point = scores_per_point(largest);
+    return largest_first(values, seed);
 }
 
 void require_table_size(std::size_t mebibytes) {
