@@ -112,6 +112,7 @@ class Playouts {
         const bool shared = workers_ > 1;
         std::uint64_t left = left_[worker];
         make_playouts(worker, shared, rest, left);
+        search_.rest(worker);
         left_[worker] = left;
     }
 

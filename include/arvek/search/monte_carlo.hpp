@@ -184,6 +184,7 @@ class MonteCarlo {
         void give_nodes(std::size_t worker, std::uint64_t nodes) override {
             workers[worker].nodes_left = worker == 0 ? nodes - 1 : nodes;  // the first position is one
         }
+        void rest(std::size_t worker) override { tree.end_way(workers[worker]); }
 
         Tree& tree;
         typename Tree::Arena& arena;
@@ -373,9 +374,9 @@ class MonteCarlo<G> {
         }
         auto decision = detail::sampled_decision(moves, known, lines, axis, request.seed);
         for (const auto& tree : run.trees) {
-            decision.stats.nodes += tree->nodes;
+            decision.stats.nodes += tree->play.nodes;
             decision.stats.playouts += tree->playouts;
-            decision.stats.leaves += tree->leaves;
+            decision.stats.leaves += tree->playouts;
             decision.stats.depth = std::max(decision.stats.depth, tree->deepest);
         }
         decision.stats.nodes += 1;
@@ -395,8 +396,9 @@ class MonteCarlo<G> {
         }
         bool make_room() override { return false; }
         void give_nodes(std::size_t worker, std::uint64_t nodes) override {
-            trees[worker]->nodes_left = worker == 0 ? nodes - 1 : nodes;
+            trees[worker]->play.nodes_left = worker == 0 ? nodes - 1 : nodes;
         }
+        void rest(std::size_t) override {}
 
         std::vector<std::unique_ptr<Tree>> trees;
         bool is_forced = false;  ///< there is only one move

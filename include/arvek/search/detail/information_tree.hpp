@@ -9,9 +9,8 @@
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/players.hpp"
-#include "arvek/game/playing_out.hpp"
 #include "arvek/game/view.hpp"
-#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
 #include "arvek/search/evaluator.hpp"
 
@@ -84,21 +83,21 @@ class InformationTree {
     void begin(const View& view, std::span<const Move> only, std::uint64_t seed) {
         view_ = view;
         only_ = only;
-        random_ = Random(seed);
+        play = RandomPlay<G>(seed);
+        playouts = 0;
         root_ = 0;
-        nodes = playouts = leaves = 0;
-        nodes_left = UINT64_MAX;
         deepest = 0;
-        const Position position = game_.sample(view_, random_);
+        const Position position = game_.sample(view_, play.random);
         decider_ = game_.player_to_move(position);
     }
 
-    std::uint64_t nodes = 0, nodes_left = UINT64_MAX, playouts = 0, leaves = 0;
+    RandomPlay<G> play{1};
+    std::uint64_t playouts = 0;
     int deepest = 0;
 
     /// One playout in a world of its own. False where the nodes ran out in the middle.
     bool iterate() {
-        Position position = game_.sample(view_, random_);
+        Position position = game_.sample(view_, play.random);
         path_.clear();
         SampledValues values{};
         for (;;) {
@@ -107,8 +106,8 @@ class InformationTree {
                 break;
             }
             if (chance_is_next(game_, position)) {
-                if (!spend()) return false;
-                game_.play(position, drawn_event(game_, position, random_));
+                if (!play.spend()) return false;
+                game_.play(position, drawn_event(game_, position, play.random));
                 continue;
             }
             const Player mover = game_.player_to_move(position);
@@ -118,22 +117,21 @@ class InformationTree {
                 if (!value_of_leaf(position, values)) return false;
                 break;
             }
-            moves_.clear();
+            play.moves.clear();
             if (path_.empty() && !only_.empty())
-                for (const Move& move : only_) moves_.push_back(move);
+                for (const Move& move : only_) play.moves.push_back(move);
             else
-                game_.generate_moves(position, moves_);
-            if (moves_.empty()) throw_no_move();
+                game_.generate_moves(position, play.moves);
+            if (play.moves.empty()) throw_no_move();
             const std::uint32_t edge = select(place);
             if (edge == 0) {  // no room for another move
                 if (!value_of_leaf(position, values)) return false;
                 break;
             }
             path_.push_back({edge, mover});
-            if (!spend()) return false;
+            if (!play.spend()) return false;
             game_.play(position, edges_[edge].move);
         }
-        ++leaves;
         deepest = std::max(deepest, static_cast<int>(path_.size()));
         for (const auto& step : path_) {
             Edge& edge = edges_[step.edge];
@@ -162,13 +160,6 @@ class InformationTree {
         Player player;
     };
 
-    bool spend() {
-        if (nodes_left == 0) return false;
-        --nodes_left;
-        ++nodes;
-        return true;
-    }
-
     /// What is known of all positions that look like this one; 0 where there is no room for it.
     std::uint32_t place_of(const Position& position, Player mover, bool& is_new) {
         if (path_.empty() && root_ != 0) return root_;
@@ -189,14 +180,14 @@ class InformationTree {
     std::uint32_t select(std::uint32_t place) {
         std::uint32_t best = 0, last = 0;
         float most = -1e30f;
-        known_.assign(moves_.size(), false);
+        known_.assign(play.moves.size(), false);
         std::size_t known = 0;
         for (std::uint32_t at = places_[place].first; at != 0; at = edges_[at].next) {
             last = at;
             Edge& edge = edges_[at];
             std::size_t i = 0;
-            while (i < moves_.size() && !(moves_[i] == edge.move)) ++i;
-            if (i == moves_.size()) continue;  // not legal in this world
+            while (i < play.moves.size() && !(play.moves[i] == edge.move)) ++i;
+            if (i == play.moves.size()) continue;  // not legal in this world
             known_[i] = true;
             ++known;
             ++edge.available;
@@ -206,13 +197,13 @@ class InformationTree {
                                         root_of(logarithm_of(static_cast<float>(edge.available)) / visits);
             if (value > most) most = value, best = at;
         }
-        if (known == moves_.size() || edges_.size() >= most_edges_) return best;
-        auto skip = static_cast<std::size_t>((random_.next() >> 32) * (moves_.size() - known) >> 32);
+        if (known == play.moves.size() || edges_.size() >= most_edges_) return best;
+        auto skip = play.pick(play.moves.size() - known);
         std::size_t pick = 0;
         while (known_[pick] || skip-- > 0) ++pick;
         Edge& edge = edges_.emplace_back();
         const auto made = static_cast<std::uint32_t>(edges_.size() - 1);
-        edge.move = moves_[pick];
+        edge.move = play.moves[pick];
         edge.available = 1;
         if (last == 0)
             places_[place].first = made;
@@ -222,37 +213,8 @@ class InformationTree {
     }
 
     bool value_of_leaf(Position& position, SampledValues& values) {
-        if (rules_.evaluates) {
-            std::array<Score, max_players> scores{};
-            for (std::size_t i = 0; i < players_; ++i)
-                scores[i] = evaluation_by(evaluator_, game_, position, static_cast<Player>(i));
-            values = axis_.values_of(scores);
-            return true;
-        }
-        if constexpr (PlayOutGame<G>) {
-            if (wants_used<Ability::PlayOut>(game_)) {
-                if (!spend()) return false;
-                values = axis_.values_of(game_.play_out(position, random_));
-                return true;
-            }
-        }
-        for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
-            if (const auto outcome = game_.outcome(position)) {
-                values = axis_.values_of(*outcome);
-                return true;
-            }
-            if (!spend()) return false;
-            if (chance_is_next(game_, position)) {
-                game_.play(position, drawn_event(game_, position, random_));
-                continue;
-            }
-            moves_.clear();
-            game_.generate_moves(position, moves_);
-            if (moves_.empty()) throw_no_move();
-            const std::size_t pick = static_cast<std::size_t>((random_.next() >> 32) * moves_.size() >> 32);
-            game_.play(position, moves_[pick]);
-        }
-        values.fill(0.5f);  // play without an end
+        if (!rules_.evaluates) return play.play_out(game_, evaluator_, axis_, position, values);
+        values = evaluations(game_, evaluator_, axis_, position);
         return true;
     }
 
@@ -261,7 +223,6 @@ class InformationTree {
     const ValueAxis& axis_;
     TreeSight sight_;
     const Evaluator<G>* evaluator_;
-    Random random_{1};
     std::size_t players_;
     View view_{};
     Player decider_ = Player::First;
@@ -272,7 +233,6 @@ class InformationTree {
     std::size_t most_edges_, most_places_;
     std::uint32_t root_ = 0;
     std::vector<Step> path_;
-    MoveList<Move> moves_;
     std::vector<bool> known_;  ///< which of the moves the place has already
 };
 

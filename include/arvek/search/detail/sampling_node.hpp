@@ -31,6 +31,16 @@ class SampledSum {
         return {static_cast<float>(static_cast<std::int64_t>(word & visit_mask)),
                 static_cast<float>(static_cast<std::int64_t>(word >> visit_bits)) * (1.0f / units)};
     }
+    /// The visits as they are counted, the sum in `units`.
+    struct Whole {
+        std::uint32_t visits;
+        float units;
+    };
+    Whole read_whole() const {
+        const std::uint64_t word = word_.load(std::memory_order_relaxed);
+        return {static_cast<std::uint32_t>(word & visit_mask),
+                static_cast<float>(static_cast<std::int64_t>(word >> visit_bits))};
+    }
     std::uint32_t visits() const {
         return static_cast<std::uint32_t>(word_.load(std::memory_order_relaxed) & visit_mask);
     }

@@ -14,9 +14,9 @@
 #include "arvek/game/chance.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
-#include "arvek/game/playing_out.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
 #include "arvek/search/detail/sampling_node.hpp"
 #include "arvek/search/evaluator.hpp"
@@ -34,17 +34,27 @@ class SamplingTree {
     static constexpr std::uint32_t root = Arena::root;
     static constexpr bool may_be_for_more = CountedPlayersGame<G>;
 
-    /// What one thread needs; on cache lines of its own.
-    struct alignas(64) Worker {
-        explicit Worker(std::uint64_t seed) : random(seed) {}
+    /// A way down from the root that a thread takes several times before it tells the others what came of it: the nodes
+    /// near the root belong to all, and to write to them for every playout would cost as much as the playout.
+    struct Way {
+        /// What is under way is a small part of the visits of every node on it.
+        static constexpr std::uint32_t most_times = 16, share = 32, least_visits = 256;
 
-        Random random;
+        std::uint32_t left = 0, taken = 0;
+        std::size_t steps = 0, seen = 0;  ///< of the worker's path and seen
+        Position position{};              ///< at its end
+        std::vector<std::uint64_t> units;  ///< by step: the sum of what came of it
+    };
+
+    /// What one thread needs; on cache lines of its own.
+    struct alignas(64) Worker : RandomPlay<G> {
+        using RandomPlay<G>::RandomPlay;
+
         std::vector<SampledStep> path;
         std::vector<Position> seen;  ///< where positions repeat
-        MoveList<Move> moves;
+        Way way;                     ///< with several threads
         MoveList<Event<Move>> events;
         std::vector<float> weights;
-        std::uint64_t nodes = 0, nodes_left = UINT64_MAX;
         std::uint64_t playouts = 0, leaves = 0;
         int deepest = 0;
         bool root_is_exact = false;  ///< found by this one
@@ -72,10 +82,17 @@ class SamplingTree {
     /// no room for a node's children.
     template <bool Shared>
     bool iterate(Worker& w, bool& full) {
-        Position position = root_position_;
-        w.path.clear();
-        w.path.push_back({root, 0});
-        if constexpr (RepeatingGame<G>) w.seen.clear();
+        if constexpr (Shared) {
+            if (w.way.left == 0 && !find_way(w)) return false;
+            --w.way.left;
+            w.path.resize(w.way.steps);
+            if constexpr (RepeatingGame<G>) w.seen.resize(w.way.seen);
+        } else {
+            w.path.clear();
+            w.path.push_back({root, 0});
+            if constexpr (RepeatingGame<G>) w.seen.clear();
+        }
+        Position position = Shared ? w.way.position : root_position_;
         SampledValues values{};
         bool exact_now = false;
         for (;;) {
@@ -130,12 +147,33 @@ class SamplingTree {
             if (!node.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
             if constexpr (Shared) arena_[chosen].sum.template add<true>(1, 0);
             w.path.push_back({chosen, chooser});
-            if (!spend(w)) return give_up<Shared>(w);
+            if (!w.spend()) return give_up<Shared>(w);
             game_.play(position, arena_[chosen].move);
         }
         back_up<Shared>(w, values, exact_now);
         ++w.playouts;
         return true;
+    }
+
+    /// Adds what came of the way to the nodes that belong to all. To be called before a worker rests.
+    void end_way(Worker& w) {
+        Way& way = w.way;
+        if (way.steps == 0) return;
+        for (std::size_t at = way.steps; at-- > 0;) {
+            Node& node = arena_[w.path[at].node];
+            if (at == 0)
+                node.sum.template add<true>(way.taken, way.units[0]);
+            else
+                node.sum.template add<true>(std::uint64_t{0} - way.left, way.units[at]);
+            if (rules_.implicit <= 0 || way.taken == 0 || players_ > 2 || !node.has_children()) continue;
+            if (node.chance)
+                settle_chance_node(node, false);
+            else if (at + 1 < way.steps)
+                settle(node, w.path[at + 1].node, w.path[at + 1].chooser == w.path[at].chooser, false);
+            else if (!node.exact.load(std::memory_order_relaxed))
+                settle(node, 0, index_of(game_.player_to_move(way.position)) == w.path[at].chooser, false);
+        }
+        way.steps = way.taken = way.left = 0;
     }
 
     /// Whether more playouts would change nothing.
@@ -153,7 +191,6 @@ class SamplingTree {
         }
         return open == 1;
     }
-    bool is_exact() const { return arena_[root].exact.load(std::memory_order_relaxed); }
 
     /// The moves that are expected after the node, itself included, and whether they come to the end of the game.
     bool line_from(std::uint32_t node, std::vector<Move>& line) const {
@@ -187,21 +224,56 @@ class SamplingTree {
     }
 
    private:
-    static std::size_t pick(Worker& w, std::size_t n) {
-        return static_cast<std::size_t>((w.random.next() >> 32) * n >> 32);
-    }
-    bool spend(Worker& w) {
-        if (w.nodes_left == 0) return false;
-        --w.nodes_left;
-        ++w.nodes;
-        return true;
-    }
     template <bool Shared>
     bool give_up(Worker& w) {
-        if constexpr (Shared)
-            for (std::size_t at = 1; at < w.path.size(); ++at) arena_[w.path[at].node].sum.take_back_visit();
+        if constexpr (Shared) {
+            for (std::size_t at = w.way.steps; at < w.path.size(); ++at)
+                arena_[w.path[at].node].sum.take_back_visit();
+            ++w.way.left;
+        }
         (void)w;
         return false;
+    }
+
+    /// Down through nodes that were visited often. False where the nodes ran out.
+    bool find_way(Worker& w) {
+        end_way(w);
+        Way& way = w.way;
+        w.path.clear();
+        w.path.push_back({root, 0});
+        if constexpr (RepeatingGame<G>) w.seen.clear();
+        way.position = root_position_;
+        for (;;) {
+            const Node& node = arena_[w.path.back().node];
+            if (!node.has_children()) break;
+            if (w.path.size() > 1) {
+                if constexpr (RepeatingGame<G>) {
+                    if (repeats(w, way.position)) break;
+                    w.seen.push_back(way.position);
+                }
+            }
+            const std::uint32_t first = node.first.load(std::memory_order_acquire);
+            const std::uint32_t chosen = node.chance ? first + drawn_child(w, node, first) : select(node, first);
+            const Node& child = arena_[chosen];
+            if (child.sum.visits() < Way::least_visits || child.exact.load(std::memory_order_relaxed)) {
+                if constexpr (RepeatingGame<G>)
+                    if (w.path.size() > 1) w.seen.pop_back();
+                break;
+            }
+            if (!w.spend()) return false;
+            std::uint8_t chooser = w.path.back().chooser;
+            if (!node.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(way.position)));
+            w.path.push_back({chosen, chooser});
+            game_.play(way.position, child.move);
+        }
+        way.steps = w.path.size();
+        way.seen = w.seen.size();
+        way.left = 1;
+        if (way.steps > 1)
+            way.left = std::min(Way::most_times, arena_[w.path.back().node].sum.visits() / Way::share);
+        way.units.assign(way.steps, 0);
+        for (std::size_t at = 1; at < way.steps; ++at) arena_[w.path[at].node].sum.template add<true>(way.left, 0);
+        return true;
     }
 
     SampledValues values_for(std::size_t chooser, float value) const {
@@ -212,61 +284,17 @@ class SamplingTree {
         return values;
     }
 
-    SampledValues evaluations(const Position& position) const {
-        std::array<Score, max_players> scores{};
-        const std::size_t asked = players_ == 2 ? 1 : players_;
-        for (std::size_t i = 0; i < asked; ++i)
-            scores[i] = evaluation_by(evaluator_, game_, position, static_cast<Player>(i));
-        return axis_.values_of(scores);
-    }
     float evaluation_for(const Position& position, std::size_t player) const {
         if (players_ <= 2)
             return axis_.value_of(evaluation_by(evaluator_, game_, position, static_cast<Player>(player)));
-        return evaluations(position)[player];
+        return evaluations(game_, evaluator_, axis_, position)[player];
     }
 
     /// By evaluation, or by playing on at random. False where the nodes ran out.
     bool value_of_leaf(Worker& w, Position& position, SampledValues& values) {
-        if (rules_.evaluates) {
-            values = evaluations(position);
-            return true;
-        }
-        if constexpr (PlayOutGame<G>) {
-            if (wants_used<Ability::PlayOut>(game_)) {
-                if (!spend(w)) return false;
-                values = axis_.values_of(game_.play_out(position, w.random));
-                return true;
-            }
-        }
-        for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
-            if (!spend(w)) return false;
-            play_at_random(w, position);
-            if (const auto outcome = game_.outcome(position)) {
-                values = axis_.values_of(*outcome);
-                return true;
-            }
-        }
-        values = evaluations(position);  // play without an end
+        if (!rules_.evaluates) return w.play_out(game_, evaluator_, axis_, position, values);
+        values = evaluations(game_, evaluator_, axis_, position);
         return true;
-    }
-
-    void play_at_random(Worker& w, Position& position) {
-        if constexpr (ChanceGame<G>) {
-            if (chance_is_next(game_, position)) {
-                game_.play(position, drawn_event(game_, position, w.random));
-                return;
-            }
-        }
-        if constexpr (RandomMoveGame<G>) {
-            if (wants_used<Ability::RandomMove>(game_)) {
-                game_.play(position, game_.random_move(position, w.random));
-                return;
-            }
-        }
-        w.moves.clear();
-        game_.generate_moves(position, w.moves);
-        if (w.moves.empty()) throw_no_move();
-        game_.play(position, w.moves[pick(w, w.moves.size())]);
     }
 
     bool repeats(const Worker& w, const Position& position) const {
@@ -446,22 +474,28 @@ class SamplingTree {
 
     /// The plain bandit: what is asked of each child is as little as it can be.
     std::uint32_t select_plain(const Node& node, std::uint32_t first) const {
-        const float reach =
-            rules_.exploration * axis_.spread() * root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
+        const float reach = SampledSum::units * rules_.exploration * axis_.spread() *
+                            root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
         const Node* const children = &arena_[first];
         const std::uint32_t count = node.count;
         std::uint32_t best = 0;
         float most = -1e30f;
         for (std::uint32_t i = 0; i < count; ++i) {
-            const auto sum = children[i].sum.read();
+            const auto sum = children[i].sum.read_whole();
             float value;
             if (children[i].exact.load(std::memory_order_relaxed)) [[unlikely]] {
                 const float guess = children[i].guess.load(std::memory_order_relaxed);
                 if (axis_.is_best(guess)) return first + i;
-                value = axis_.is_worst(guess) ? -100.0f : guess;
+                value = (axis_.is_worst(guess) ? -100.0f : guess) * SampledSum::units;
             } else {
                 if (sum.visits == 0) return first + i;  // nothing is better known to be better
-                value = sum.mean() + reach / root_of(sum.visits);
+                if (sum.visits < VisitShares::count) [[likely]] {
+                    const auto& share = visit_shares.of[sum.visits];
+                    value = sum.units * share.inverse + reach * share.inverse_root;
+                } else {
+                    const float visits = static_cast<float>(sum.visits);
+                    value = (sum.units + reach * root_of(visits)) / visits;
+                }
             }
             if (value > most) most = value, best = i;
         }
@@ -476,11 +510,20 @@ class SamplingTree {
         std::array<std::uint64_t, max_players> units{};
         for (std::size_t i = 0; i < players_; ++i) units[i] = SampledSum::in_units(values[i]);
         const bool looks_back = players_ <= 2 && (exact_now || rules_.implicit > 0);
+        if constexpr (Shared) ++w.way.taken;
         for (std::size_t at = w.path.size(); at-- > 0;) {
             const SampledStep& step = w.path[at];
             Node& node = arena_[step.node];
-            // Visits were added on the way down where others are at work, but for the root, which nobody chooses.
-            node.sum.template add<Shared>(Shared && at > 0 ? 0 : 1, units[step.chooser]);
+            if constexpr (Shared) {
+                if (at < w.way.steps) {
+                    w.way.units[at] += units[step.chooser];
+                    if (!exact_now) continue;  // the rest at the end of the way
+                } else {
+                    node.sum.template add<true>(0, units[step.chooser]);  // the visit was added on the way down
+                }
+            } else {
+                node.sum.template add<false>(1, units[step.chooser]);
+            }
             if (!looks_back || at + 1 == w.path.size()) continue;
             const std::uint8_t mover = w.path[at + 1].chooser;
             if (node.chance)

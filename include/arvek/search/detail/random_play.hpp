@@ -1,0 +1,93 @@
+#pragma once
+// What one thread plays out games with: its random numbers, and the nodes that it may look at.
+
+#include <algorithm>
+#include <array>
+#include <cstdint>
+
+#include "arvek/game/chance.hpp"
+#include "arvek/game/evaluation.hpp"
+#include "arvek/game/players.hpp"
+#include "arvek/game/playing_out.hpp"
+#include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/evaluator.hpp"
+
+namespace arvek::detail {
+
+/// What everybody's evaluation is worth.
+template <Game G>
+SampledValues evaluations(const G& game, const Evaluator<G>* evaluator, const ValueAxis& axis,
+                          const typename G::Position& position) {
+    std::array<Score, max_players> scores{};
+    const auto players = static_cast<std::size_t>(players_of(game));
+    const std::size_t asked = players == 2 ? 1 : players;
+    for (std::size_t i = 0; i < asked; ++i)
+        scores[i] = evaluation_by(evaluator, game, position, static_cast<Player>(i));
+    return axis.values_of(scores);
+}
+
+template <Game G>
+struct RandomPlay {
+    using Position = typename G::Position;
+    using Move = typename G::Move;
+
+    explicit RandomPlay(std::uint64_t seed) : random(seed) {}
+
+    Random random;
+    MoveList<Move> moves;
+    std::uint64_t nodes = 0, nodes_left = UINT64_MAX;
+
+    std::size_t pick(std::size_t n) { return static_cast<std::size_t>((random.next() >> 32) * n >> 32); }
+    bool spend() {
+        if (nodes_left == 0) return false;
+        --nodes_left;
+        ++nodes;
+        return true;
+    }
+
+    /// A random move, or what chance does.
+    void play_on(const G& game, Position& position) {
+        if constexpr (ChanceGame<G>) {
+            if (chance_is_next(game, position)) {
+                game.play(position, drawn_event(game, position, random));
+                return;
+            }
+        }
+        if constexpr (RandomMoveGame<G>) {
+            if (wants_used<Ability::RandomMove>(game)) {
+                game.play(position, game.random_move(position, random));
+                return;
+            }
+        }
+        moves.clear();
+        game.generate_moves(position, moves);
+        if (moves.empty()) throw_no_move();
+        game.play(position, moves[pick(moves.size())]);
+    }
+
+    /// To the end of the game, from a position that is none; where play has no end, to an evaluation. False where the
+    /// nodes ran out.
+    bool play_out(const G& game, const Evaluator<G>* evaluator, const ValueAxis& axis, Position& position,
+                  SampledValues& values) {
+        if constexpr (PlayOutGame<G>) {
+            if (wants_used<Ability::PlayOut>(game)) {
+                if (!spend()) return false;
+                values = axis.values_of(game.play_out(position, random));
+                return true;
+            }
+        }
+        for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
+            if (!spend()) return false;
+            play_on(game, position);
+            if (const auto outcome = game.outcome(position)) {
+                values = axis.values_of(*outcome);
+                return true;
+            }
+        }
+        values = evaluations(game, evaluator, axis, position);
+        return true;
+    }
+};
+
+}  // namespace arvek::detail
