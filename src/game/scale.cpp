@@ -17,6 +17,8 @@ void require_above_0(const char* what, double value) {
 
 }  // namespace
 
+double scores_per_point(double largest) { return std::exp2(std::floor(std::log2(9e8 / largest))); }
+
 Scale Scale::odds(double units_per_doubling, Payoff most) {
     require_above_0("units per doubling", units_per_doubling);
     require_above_0("largest payoff", most);

@@ -6,8 +6,10 @@
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/game/scale.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/search/monte_carlo.hpp"
+#include "arvek/search/nested_playouts.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
 #include "choosers.hpp"
@@ -116,6 +118,13 @@ std::vector<ChooserInfo> all_built_in() {
     monte_carlo.sees_all = false;
     monte_carlo.least_players = 1;
     monte_carlo.most_players = max_players;
+    infos.push_back(
+        search_info("nested", "tries moves by playouts within playouts, and keeps the best line",
+                    {{"levels", std::int64_t{4}, 1, most_nested_levels, "how deep playouts are nested at the most"},
+                     {"keep_line", true, 0, 0, "whether a decision begins with the rest of the last one's line"}}));
+    infos.back().plays_out = true;
+    infos.back().least_players = infos.back().most_players = 1;
+    infos.back().needs = {Ability::Players};
     infos.push_back(search_info("worlds", "draws worlds that may be, and looks ahead in each as if hands were open",
                                 {{"worlds", std::int64_t{30}, 1, 100'000, "how many"}}));
     infos.back().weighs_chance = true;
@@ -130,10 +139,10 @@ std::vector<ChooserInfo> all_built_in() {
     mixed.is_compiled = true;
     mixed.needs = {Ability::Views};
     mixed.least_players = mixed.most_players = 2;
-    mixed.options = {
-        {"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
-        {"exploitability", 0.0005, 1e-9, 1'000, "how much in points the best answer to it may gain"},
-        {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"}};
+    mixed.options = {{"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
+                     {"exploitability", 0.0005, 1e-9, 1'000, "how much in points the best answer to it may gain"},
+                     {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"},
+                     {"sampled", false, 0, 0, "whether on drawn games, where the tree is too large for the memory"}};
     infos.push_back(mixed);
     infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
     infos.back().becomes = usual_search;
@@ -246,6 +255,14 @@ EquilibriumOptions equilibrium_options(const Options& options) {
     own.memory_mebibytes = static_cast<std::size_t>(options.integer("memory"));
     own.exploitability = options.number("exploitability");
     own.iterations = static_cast<int>(options.integer("iterations"));
+    own.sampled = options.boolean("sampled");
+    return own;
+}
+
+NestedPlayoutsOptions nested_options(const Options& options) {
+    NestedPlayoutsOptions own;
+    own.levels = static_cast<int>(options.integer("levels"));
+    own.keep_line = options.boolean("keep_line");
     return own;
 }
 
@@ -254,7 +271,7 @@ std::vector<MixedPlace> mixed_order(const std::vector<double>& shares, const std
     double sum = 0, largest = 1;
     for (const double share : shares) sum += share;
     for (const double value : values) largest = std::max(largest, std::abs(value));
-    per_point = std::exp2(std::floor(std::log2(9e8 / largest)));
+    per_point = scores_per_point(largest);
     std::vector<std::uint32_t> order(shares.size());
     std::iota(order.begin(), order.end(), 0u);
     std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return shares[a] > shares[b]; });

@@ -19,6 +19,33 @@ void check_options(const EquilibriumOptions& options) {
 
 namespace detail {
 
+void shares_above_zero(const std::vector<double>& numbers, std::vector<double>& shares) {
+    double sum = 0;
+    for (const double number : numbers) sum += std::max(number, 0.0);
+    shares.assign(numbers.size(), 1.0 / static_cast<double>(numbers.size()));
+    for (std::size_t i = 0; i < numbers.size() && sum > 0; ++i) shares[i] = std::max(numbers[i], 0.0) / sum;
+}
+
+double DrawnMean::error() const {
+    if (count < 2) return 0.0;
+    const double variance = std::max(0.0, squares / count - mean() * mean());
+    return 1.96 * std::sqrt(variance / count);
+}
+
+void throw_view_forgets() {
+    throw InputError("equilibrium", "a view is met again after a move of the same player, so views forget",
+                     "views that hold all that the player remembers");
+}
+
+void throw_moves_differ() {
+    throw InputError("equilibrium", "two positions with the same view have different legal moves",
+                     "legal moves that follow from what is seen");
+}
+
+void throw_sum_not_zero() {
+    throw InputError("equilibrium", "payoffs do not sum to zero", "a game in which one wins what the other loses");
+}
+
 std::uint32_t RegretTree::add(Node node, std::size_t children) {
     node.first = static_cast<std::uint32_t>(children_.size());
     node.count = static_cast<std::uint32_t>(children);
@@ -43,17 +70,11 @@ std::uint32_t RegretTree::add_choice(std::uint32_t set) {
 }
 
 void RegretTree::add_set(Player player, std::size_t moves) {
-    sets_.push_back({player, std::vector<double>(moves, 0.0), std::vector<double>(moves, 1.0 / static_cast<double>(moves)),
+    sets_.push_back({player,
+                     std::vector<double>(moves, 0.0),
+                     std::vector<double>(moves, 1.0 / static_cast<double>(moves)),
                      std::vector<double>(moves, 0.0),
                      {}});
-}
-
-/// In proportion to the regrets; all alike where there are none.
-void RegretTree::regrets_to_strategy(Set& set) const {
-    double sum = 0;
-    for (const double regret : set.regrets) sum += regret;
-    const double alike = 1.0 / static_cast<double>(set.regrets.size());
-    for (std::size_t i = 0; i < set.regrets.size(); ++i) set.current[i] = sum > 0 ? set.regrets[i] / sum : alike;
 }
 
 /// The value for `updated`, whose regrets it adds up. `own`, `others`: how likely `updated`, and all else, come here.
@@ -70,8 +91,8 @@ double RegretTree::walk(std::uint32_t at, Player updated, double own, double oth
     if (set.player != updated) {
         for (std::uint32_t i = 0; i < node.count; ++i)
             if (set.current[i] > 0)
-                value += set.current[i] *
-                         walk(children_[node.first + i], updated, own, others * set.current[i], weight);
+                value +=
+                    set.current[i] * walk(children_[node.first + i], updated, own, others * set.current[i], weight);
         return value;
     }
     constexpr std::size_t few = 16;
@@ -91,13 +112,7 @@ double RegretTree::walk(std::uint32_t at, Player updated, double own, double oth
 
 std::vector<std::vector<double>> RegretTree::mean_strategy() const {
     std::vector<std::vector<double>> mean;
-    for (const Set& set : sets_) {
-        double sum = 0;
-        for (const double each : set.sums) sum += each;
-        auto& row = mean.emplace_back();
-        for (const double each : set.sums)
-            row.push_back(sum > 0 ? each / sum : 1.0 / static_cast<double>(set.sums.size()));
-    }
+    for (const Set& set : sets_) shares_above_zero(set.sums, mean.emplace_back());
     return mean;
 }
 
@@ -181,17 +196,40 @@ double RegretTree::best_answer(Player player, std::vector<std::vector<double>>* 
 void RegretTree::check_recall(std::uint32_t at, std::vector<bool>& above) const {
     const Node& node = nodes_[at];
     const bool choice = node.kind == Kind::Choice;
-    if (choice && above[node.set])
-        throw InputError("equilibrium", "a view is met again after a move of the same player, so views forget",
-                         "views that hold all that the player remembers");
+    if (choice && above[node.set]) throw_view_forgets();
     if (choice) above[node.set] = true;
     for (std::uint32_t i = 0; i < node.count; ++i) check_recall(children_[node.first + i], above);
     if (choice) above[node.set] = false;
 }
 
-RegretReport RegretTree::minimise(const RegretLimits& limits) {
+void RegretTree::check_recall() const {
     std::vector<bool> above(sets_.size(), false);
     check_recall(0, above);
+}
+
+double RegretTree::exploitability() {
+    return std::max(0.0, (best_answer(Player::First, nullptr) + best_answer(Player::Second, nullptr)) / 2);
+}
+
+void RegretTree::value_moves(RegretReport& report) {
+    report.values.resize(sets_.size());
+    (void)best_answer(Player::First, &report.values);
+    (void)best_answer(Player::Second, &report.values);
+    report.probabilities = mean_;
+    report.value = mean_value(0);
+}
+
+RegretReport RegretTree::judge(std::vector<std::vector<double>> strategy) {
+    check_recall();
+    mean_ = std::move(strategy);
+    RegretReport report;
+    report.exploitability = exploitability();
+    value_moves(report);
+    return report;
+}
+
+RegretReport RegretTree::minimise(const RegretLimits& limits) {
+    check_recall();
     const double started = limits.clock.seconds_or_0();
     RegretReport report;
     int look_at = 64;
@@ -201,7 +239,7 @@ RegretReport RegretTree::minimise(const RegretLimits& limits) {
             for (Set& set : sets_) {
                 if (set.player != player) continue;
                 for (double& regret : set.regrets) regret = std::max(regret, 0.0);
-                regrets_to_strategy(set);
+                shares_above_zero(set.regrets, set.current);
             }
         }
         report.iterations = iteration;
@@ -211,16 +249,11 @@ RegretReport RegretTree::minimise(const RegretLimits& limits) {
         if (iteration < look_at && report.stopped_by.empty()) continue;
         look_at += look_at / 2;
         mean_ = mean_strategy();
-        report.exploitability = std::max(
-            0.0, (best_answer(Player::First, nullptr) + best_answer(Player::Second, nullptr)) / 2);
+        report.exploitability = exploitability();
         report.complete = report.exploitability <= limits.exploitability;
         if (report.complete) report.stopped_by = "end";
     }
-    report.values.resize(sets_.size());
-    (void)best_answer(Player::First, &report.values);
-    (void)best_answer(Player::Second, &report.values);
-    report.probabilities = mean_;
-    report.value = mean_value(0);
+    value_moves(report);
     report.seconds = limits.clock.seconds_or_0() - started;
     return report;
 }

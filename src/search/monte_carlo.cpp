@@ -7,6 +7,7 @@
 
 #include "arvek/game/interval.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/game/scale.hpp"
 #include "arvek/search/detail/sampling.hpp"
 #include "arvek/search/many_players.hpp"
 #include "arvek/search/transposition_table.hpp"
@@ -199,11 +200,6 @@ PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::siz
 
 namespace {
 
-/// So that no score is beyond what an estimate may be; a power of two.
-double scores_per_point(double largest_payoff_there) {
-    return std::exp2(std::floor(std::log2(9e8 / largest_payoff_there)));
-}
-
 /// Places with the largest value first, equals by the seed.
 std::vector<std::uint32_t> largest_first(std::span<const double> values, std::uint64_t seed) {
     std::vector<std::uint32_t> order(values.size());
@@ -216,13 +212,13 @@ std::vector<std::uint32_t> largest_first(std::span<const double> values, std::ui
 
 }  // namespace
 
-double scores_per_point(const ValueAxis& axis) {
+double scores_per_point_on(const ValueAxis& axis) {
     return scores_per_point(std::max({1.0, std::abs(axis.payoff_of(0)), std::abs(axis.payoff_of(1))}));
 }
 
 std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
                                       double& per_point) {
-    per_point = scores_per_point(axis);
+    per_point = scores_per_point_on(axis);
     std::vector<double> worths;
     for (const SampledMove& move : moves) worths.push_back(move.worth);
     std::vector<SampledRank> ranked;

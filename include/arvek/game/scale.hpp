@@ -22,6 +22,10 @@ concept ScaledGame = Game<G> && requires(const G& game) {
     { game.units_per_doubling() } -> std::same_as<double>;
 };
 
+/// How many units of a score make a point of an expected payoff, where no payoff is larger than `largest` points: a power
+/// of two, so that every payoff fits and whole ones are exact.
+double scores_per_point(double largest);
+
 /// What an evaluation is worth as an expected payoff.
 class Scale {
    public:

@@ -69,7 +69,6 @@ struct ChooserInfo {
     bool sees_all = false;         ///< whether it can only choose where all is in sight
     bool has_levels = true;        ///< whether levels below the highest can be had
     bool weighs_chance = true;     ///< whether it can choose in a game of chance
-    bool needs_views = false;      ///< whether it is for games with views alone
     int least_players = 1;         ///< of the games it is for
     int most_players = max_players;
     std::vector<OptionInfo> options{};

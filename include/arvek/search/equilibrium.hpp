@@ -8,9 +8,12 @@
 //     for (const auto& row : found.strategy) ...     // player, view, and the probability of each move
 //
 // The whole tree of the game is laid out in memory, and regrets are minimised on it until the best answers gain no more
-// than was asked for. Needs events that can be listed. Views must remember enough: a view that is met again after a move
-// of the same player (it forgets what was done) is refused. Sources: Zinkevich et al. (2007), "Regret Minimization in
-// Games with Incomplete Information"; Tammelin (2014), "Solving Large Imperfect Information Games Using CFR+".
+// than was asked for. Where it is too large for that, `sampled` minimises them on games that are drawn, and keeps nothing
+// but the views that come up; how far from an equilibrium it ends is then known only if the tree can be laid out after all.
+// Events need be listed unless `sampled`. Views must remember enough: a view that is met again after a move of the same
+// player (it forgets what was done) is refused. Sources: Zinkevich et al. (2007), "Regret Minimization in Games with
+// Incomplete Information"; Tammelin (2014), "Solving Large Imperfect Information Games Using CFR+";
+// detail/sampled_regrets.hpp.
 
 #include <algorithm>
 #include <cstdint>
@@ -25,13 +28,16 @@
 #include "arvek/game/view.hpp"
 #include "arvek/search/detail/key_index.hpp"
 #include "arvek/search/detail/regret_tree.hpp"
+#include "arvek/search/detail/sampled_regrets.hpp"
 
 namespace arvek {
 
 struct EquilibriumOptions {
     double exploitability = 1e-4;          ///< enough; in points, 0 or more
-    int iterations = 200'000;              ///< at the most, 1 or more
-    std::size_t memory_mebibytes = 1'024;  ///< for the tree, 1 or more
+    int iterations = 200'000;              ///< at the most, 1 or more; of drawn games, walks for each player
+    std::size_t memory_mebibytes = 1'024;  ///< for the tree, or for the views, 1 or more
+    bool sampled = false;                  ///< on drawn games; takes more iterations and less memory
+    std::uint64_t seed = 1;                ///< of the drawn games
     std::optional<double> seconds{};
     Clock clock{};
     StopToken stop{};
@@ -57,14 +63,17 @@ struct MixedMoves {
 template <class View, class Move>
 struct EquilibriumFound {
     double value = 0.0;           ///< the first player's, when both play so
+    bool measured = true;         ///< whether exploitability is known: not where the tree is too large to be laid out
     double exploitability = 0.0;  ///< half of what the best answers to both gain together
-    double error = 0.0;           ///< the game's value lies no farther off `value`: what they gain together
+    /// The game's value lies no farther off `value`: what they gain together. Where that is not measured, the 95 % error
+    /// of the mean over drawn games alone.
+    double error = 0.0;
     std::vector<MixedMoves<View, Move>> strategy;  ///< in the order in which views come up
     int iterations = 0;
-    std::uint64_t positions = 0;
-    bool complete = false;  ///< whether the exploitability is as small as was asked for
+    std::uint64_t positions = 0;  ///< of the tree; 0 where it was not laid out
+    bool complete = false;        ///< whether the exploitability is as small as was asked for
     double seconds = 0.0;
-    std::string stopped_by;  ///< "end", "iterations", "time" or "stop"
+    std::string stopped_by;  ///< "end", "iterations", "time", "stop" or, of drawn games, "memory"
 };
 
 template <ViewedGame G>
@@ -87,25 +96,93 @@ class Equilibrium {
     Found solve(const Position& start, const EquilibriumOptions& options) {
         check_options(options);
         require_game_for_two(game_, "equilibrium");
-        if (has_chance(game_) && !lists_events(game_))
+        const bool weighs = !has_chance(game_) || lists_events(game_);
+        if (!options.sampled && !weighs)
             throw InputError("equilibrium", "events are drawn and not listed, so they cannot be weighed",
-                             ability_info(Ability::Chance).functions);
+                             std::string(ability_info(Ability::Chance).functions) + ", or drawn games (`sampled`)");
+        if (options.sampled) return solve_by_drawing(start, options, weighs);
         detail::RegretTree tree;
-        views_.clear();
-        known_.clear();
-        moves_.clear();
-        lay_out(start, tree, options.memory_mebibytes * 1024 * 1024);
+        clear();
+        if (!lay_out(start, tree, options.memory_mebibytes * 1024 * 1024))
+            throw InputError("equilibrium", "the tree of the game is too large for the memory",
+                             "a smaller game, more memory, or drawn games (`sampled`)");
         const detail::RegretReport report =
             tree.minimise({options.exploitability, options.iterations, options.seconds, options.clock, options.stop});
         Found found;
-        found.value = report.value;
-        found.exploitability = report.exploitability;
-        found.error = 2 * report.exploitability;
         found.iterations = report.iterations;
-        found.positions = tree.size();
         found.complete = report.complete;
         found.seconds = report.seconds;
         found.stopped_by = report.stopped_by;
+        fill(found, tree, report);
+        return found;
+    }
+
+   private:
+    using Drawn = detail::SampledRegrets<G>;
+
+    Found solve_by_drawing(const Position& start, const EquilibriumOptions& options, bool weighs) {
+        const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
+        const double started = options.clock.seconds_or_0();
+        Drawn drawn(game_, most_bytes / 2);
+        Random random(options.seed);
+        Found found;
+        while (found.stopped_by.empty()) {
+            ++found.iterations;
+            drawn.walk(start, random, found.iterations);
+            if (found.iterations >= options.iterations) found.stopped_by = "iterations";
+            if (found.iterations % 32 == 0) {
+                if (options.stop.stop_requested()) found.stopped_by = "stop";
+                if (options.seconds && options.clock.seconds() - started >= *options.seconds) found.stopped_by = "time";
+                if (drawn.is_full()) found.stopped_by = "memory";
+            }
+        }
+        // A best answer takes the whole tree.
+        detail::RegretTree tree;
+        clear();
+        found.measured = weighs && !options.stop.stop_requested() && lay_out(start, tree, most_bytes / 2);
+        if (found.measured) {
+            std::vector<std::vector<double>> shares(views_.size());
+            for (std::size_t set = 0; set < views_.size(); ++set) {
+                const std::uint32_t known = drawn.find(views_[set], tree.player_of(set));
+                std::vector<double> sums(moves_[set].size(), 0.0);
+                for (std::size_t i = 0; known != detail::KeyIndex::none && i < moves_[set].size(); ++i) {
+                    const auto& own = drawn.sets()[known];
+                    const auto at = std::find(own.moves.begin(), own.moves.end(), moves_[set][i]);
+                    sums[i] = own.sums[static_cast<std::size_t>(at - own.moves.begin())];
+                }
+                detail::shares_above_zero(sums, shares[set]);
+            }
+            const detail::RegretReport report = tree.judge(std::move(shares));
+            found.complete = report.exploitability <= options.exploitability;
+            fill(found, tree, report);
+        } else {
+            detail::DrawnMean mean;
+            for (int i = 0; i < 20'000; ++i) mean.add(drawn.play(start, random));
+            found.value = mean.mean();
+            found.error = mean.error();
+            for (const auto& set : drawn.sets()) {
+                auto& row = found.strategy.emplace_back();
+                row.player = set.player;
+                row.view = set.view;
+                std::vector<double> shares;
+                detail::shares_above_zero(set.sums, shares);
+                for (std::size_t i = 0; i < shares.size(); ++i) row.moves.push_back({set.moves[i], shares[i], 0.0});
+            }
+        }
+        found.seconds = options.clock.seconds_or_0() - started;
+        return found;
+    }
+
+    void clear() {
+        views_.clear();
+        known_.clear();
+        moves_.clear();
+    }
+    void fill(Found& found, const detail::RegretTree& tree, const detail::RegretReport& report) const {
+        found.value = report.value;
+        found.exploitability = report.exploitability;
+        found.error = 2 * report.exploitability;
+        found.positions = tree.size();
         for (std::size_t set = 0; set < views_.size(); ++set) {
             auto& row = found.strategy.emplace_back();
             row.player = tree.player_of(set);
@@ -113,12 +190,11 @@ class Equilibrium {
             for (std::size_t i = 0; i < moves_[set].size(); ++i)
                 row.moves.push_back({moves_[set][i], report.probabilities[set][i], report.values[set][i]});
         }
-        return found;
     }
 
-   private:
-    /// The tree, with positions before anybody has moved merged where chance comes to them in several ways.
-    void lay_out(const Position& start, detail::RegretTree& tree, std::size_t most_bytes) {
+    /// The tree, with positions before anybody has moved merged where chance comes to them in several ways. False where
+    /// it is too large.
+    bool lay_out(const Position& start, detail::RegretTree& tree, std::size_t most_bytes) {
         struct Dealt {
             Position position;
             double probability;
@@ -145,7 +221,7 @@ class Equilibrium {
                         next[known].probability += probability;
                         continue;
                     }
-                    if (next.size() * sizeof(Dealt) > most_bytes) throw_too_large();
+                    if (next.size() * sizeof(Dealt) > most_bytes) return false;
                     places.add(hash, static_cast<std::uint32_t>(next.size()));
                     next.push_back({after, probability});
                 }
@@ -154,28 +230,21 @@ class Equilibrium {
         }
         std::vector<double> probabilities;
         for (const Dealt& dealt : settled) probabilities.push_back(dealt.probability);
+        too_large_ = false;
         const auto root = tree.add_chance(probabilities);
-        for (std::size_t i = 0; i < settled.size(); ++i)
+        for (std::size_t i = 0; i < settled.size() && !too_large_; ++i)
             tree.set_child(root, i, below(settled[i].position, tree, most_bytes));
+        return !too_large_;
     }
     std::uint64_t hash_of(const Position& position) const {
         if constexpr (HashedGame<G>)
             if (has_hash(game_)) return game_.hash(position);
         return 0;
     }
-    [[noreturn]] static void throw_too_large() {
-        throw InputError("equilibrium", "the tree of the game is too large for the memory",
-                         "a smaller game, or more memory");
-    }
-
     std::uint32_t below(const Position& position, detail::RegretTree& tree, std::size_t most_bytes) {
-        if (tree.bytes() > most_bytes) throw_too_large();
-        if (const auto outcome = game_.outcome(position)) {
-            if (outcome->payoff(Player::First) != -outcome->payoff(Player::Second))
-                throw InputError("equilibrium", "payoffs do not sum to zero",
-                                 "a game in which one wins what the other loses");
-            return tree.add_end(outcome->payoff(Player::First));
-        }
+        too_large_ = too_large_ || tree.bytes() > most_bytes;
+        if (too_large_) return 0;
+        if (const auto outcome = game_.outcome(position)) return tree.add_end(detail::payoff_of_first<G>(*outcome));
         if (chance_is_next(game_, position)) {
             MoveList<Event<Move>> events;
             list_events(game_, position, events);
@@ -192,7 +261,7 @@ class Equilibrium {
         const auto node = tree.add_choice(set);
         for (std::size_t i = 0; i < moves_[set].size(); ++i) {
             // Moves are those of the view, so each position behind it has them, perhaps in another order.
-            if (!legal.contains(moves_[set][i])) throw_moves_differ();
+            if (!legal.contains(moves_[set][i])) detail::throw_moves_differ();
             tree.set_child(node, i, after_move(position, moves_[set][i], tree, most_bytes));
         }
         return node;
@@ -203,17 +272,12 @@ class Equilibrium {
         game_.play(next, move);
         return below(next, tree, most_bytes);
     }
-    [[noreturn]] static void throw_moves_differ() {
-        throw InputError("equilibrium", "two positions with the same view have different legal moves",
-                         "legal moves that follow from what is seen");
-    }
-
     std::uint32_t set_of(const View& view, Player player, const MoveList<Move>& legal, detail::RegretTree& tree) {
         const std::uint64_t key = view_key(view) + index_of(player);
         const std::uint32_t known =
             known_.find(key, [&](std::uint32_t set) { return views_[set] == view && tree.player_of(set) == player; });
         if (known != detail::KeyIndex::none) {
-            if (moves_[known].size() != legal.size()) throw_moves_differ();
+            if (moves_[known].size() != legal.size()) detail::throw_moves_differ();
             return known;
         }
         const auto set = static_cast<std::uint32_t>(views_.size());
@@ -225,6 +289,7 @@ class Equilibrium {
     }
 
     G game_;
+    bool too_large_ = false;
     std::vector<View> views_;
     std::vector<std::vector<Move>> moves_;
     detail::KeyIndex known_;

@@ -59,7 +59,7 @@ class ManyPlayers {
         detail::Budget budget(limits);
         const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
                                      request.margins);
-        const double per_point = detail::scores_per_point(axis);
+        const double per_point = detail::scores_per_point_on(axis);
         ++decisions_;  // what is in the table of earlier ones is not found any more
         detail::ManyPlayersTree<G> tree{game_,
                                         evaluator_.get(),

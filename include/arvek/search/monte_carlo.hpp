@@ -367,8 +367,9 @@ class MonteCarlo<G> {
                 known[place].visits += edge.visits;
                 sums[place] += static_cast<double>(edge.sum);
             });
+        const auto worlds = run.trees[0]->worlds(worlds_of_line);
         for (std::size_t i = 0; i < moves.size(); ++i) {
-            lines.push_back({moves[i]});
+            lines.push_back(line_from(*run.trees[0], worlds, moves[i]));
             if (known[i].visits > 0) known[i].value = sums[i] / static_cast<double>(known[i].visits);
             known[i].worth = static_cast<double>(known[i].visits) + 0.5 * known[i].value;
         }
@@ -382,11 +383,59 @@ class MonteCarlo<G> {
         decision.stats.nodes += 1;
         decision.stats.stopped_by = report.stopped_by;
         decision.stats.seconds = report.seconds;
+        if (request.tree != nullptr) show(*request.tree, *run.trees[0], axis, decision);
         return decision;
     }
 
    private:
     using Tree = detail::InformationTree<G>;
+    /// Of one tree, in which what was visited so seldom tells nothing.
+    static constexpr std::uint64_t least_visits_of_line = 8;
+    static constexpr std::size_t worlds_of_line = 16, worlds_of_picture = 64;
+
+    /// What is played most after the move, over worlds that may be.
+    static std::vector<Move> line_from(const Tree& tree, std::vector<typename G::Position> worlds, const Move& move) {
+        std::vector<Move> line{move};
+        for (tree.follow(worlds, move); line.size() < 60; tree.follow(worlds, line.back())) {
+            const auto branches = tree.branches(worlds);
+            if (branches.empty() || branches[0].visits < least_visits_of_line) break;
+            line.push_back(branches[0].move);
+        }
+        return line;
+    }
+
+    /// The upper part of the tree, over worlds that may be; a position counts as often as it was visited. Of several
+    /// threads that of the first.
+    void show(SearchedTree<Move>& shown, const Tree& tree, const detail::ValueAxis& axis,
+              const Decision<Move>& decision) const {
+        const auto worlds = tree.worlds(worlds_of_picture);
+        shown.begin(game_.player_to_move(worlds[0]));
+        std::uint64_t counted = 0;
+        const std::size_t moves = show_below(shown, tree, worlds, 1, axis, decision.scores_per_point, counted);
+        shown.finish(std::max(1, decision.stats.depth), static_cast<int>(moves));
+    }
+    std::size_t show_below(SearchedTree<Move>& shown, const Tree& tree, const std::vector<typename G::Position>& worlds,
+                           int ply, const detail::ValueAxis& axis, double per_point, std::uint64_t& counted) const {
+        if (ply > shown.plies()) return 0;
+        const auto branches = tree.branches(worlds);
+        if (branches.empty()) return 0;
+        const Player mover = game_.player_to_move(worlds[0]);
+        for (const auto& branch : branches) {
+            if (branch.visits == 0 || !shown.enter(mover, branch.move, ply, counted)) continue;
+            auto after = worlds;
+            tree.follow(after, branch.move);
+            const std::uint64_t before = counted;
+            if (!after.empty() && game_.outcome(after[0]))
+                shown.note(Fate::End);
+            else if (!after.empty())
+                shown.note_moves(show_below(shown, tree, after, ply + 1, axis, per_point, counted), 0);
+            counted = before + branch.visits;
+            const double value = branch.sum / static_cast<double>(branch.visits);
+            shown.leave(Score::estimate(detail::rounded(axis.payoff_of(value) * per_point)), ScoreKind::Estimate,
+                        counted);
+        }
+        return branches.size();
+    }
 
     struct Run final : detail::PlayoutSearch {
         Came play_out(std::size_t worker, bool, bool&) override {

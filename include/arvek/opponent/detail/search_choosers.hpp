@@ -17,6 +17,7 @@
 #include "arvek/search/many_players.hpp"
 #include "arvek/search/minimax.hpp"
 #include "arvek/search/monte_carlo.hpp"
+#include "arvek/search/nested_playouts.hpp"
 #include "arvek/search/position_features.hpp"
 #include "arvek/search/reluctance.hpp"
 #include "arvek/search/standard.hpp"
@@ -37,6 +38,7 @@ std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& ga
 StandardOptions standard_options(const Options& options);
 MonteCarloOptions monte_carlo_options(const Options& options);
 EquilibriumOptions equilibrium_options(const Options& options);
+NestedPlayoutsOptions nested_options(const Options& options);
 
 /// A move of a mixed strategy: its place in the row, and its score.
 struct MixedPlace {
@@ -249,6 +251,16 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
                         return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(
                             game, ManyPlayers<G>(game, options, evaluator), evaluator, false);
                     }));
+                continue;
+            }
+        }
+        if constexpr (CountedPlayersGame<G> && !ChanceGame<G> && !ViewedGame<G>) {
+            if (name == "nested") {
+                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
+                    const G& game = any.get<G>();
+                    return erased_chooser<G>(Made(std::make_unique<SearchChooser<G, NestedPlayouts<G>>>(
+                        game, NestedPlayouts<G>(game, nested_options(setup.options)), nullptr, false)));
+                });
                 continue;
             }
         }

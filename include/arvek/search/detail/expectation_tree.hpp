@@ -8,7 +8,6 @@
 // Search" (the windows).
 
 #include <algorithm>
-#include <bit>
 #include <cstdint>
 #include <optional>
 #include <utility>
@@ -16,8 +15,6 @@
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/hashing.hpp"
-#include "arvek/game/ordering.hpp"
-#include "arvek/game/preference.hpp"
 #include "arvek/game/scale.hpp"
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/frames.hpp"
@@ -38,7 +35,7 @@ class PayoffAxis {
           shrunk_(margins ? 1.0 : 1.0 / scale.most()),
           most_payoff_(margins ? most_payoff : 1),
           most_(std::max(scale.most() * shrunk_, static_cast<double>(most_payoff_))),
-          per_point_(static_cast<double>(std::bit_floor(static_cast<std::uint32_t>(9e8 / most_)))),
+          per_point_(scores_per_point(most_)),
           bound_(per_point_ * most_) {}
 
     double per_point() const { return per_point_; }
@@ -236,7 +233,7 @@ struct ExpectationTree {
         if (frame.moves.empty()) throw_no_move();
         TableEntry known;
         const bool found = look_up(next, known);
-        order_moves(next, frame, found ? known.move : TableEntry::no_move);
+        order_by_hint(game, next, frame.moves, place_of(found ? known.move : TableEntry::no_move), frame.order);
         bring_best_forward(frame.order, 0);
         const Move move = frame.moves[frame.order[0].index];
         return unwatched([&] { return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false); });
@@ -305,6 +302,11 @@ struct ExpectationTree {
         return score;
     }
 
+    /// No place where the table has none.
+    static std::size_t place_of(std::uint16_t table_move) {
+        return table_move == TableEntry::no_move ? SIZE_MAX : table_move;
+    }
+
     /// Of a position where `player` is to move.
     Score choice(const Position& position, Player player, Frame& frame, int depth, Score alpha, Score beta,
                  std::uint16_t& best_place) {
@@ -312,7 +314,7 @@ struct ExpectationTree {
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
-        order_moves(position, frame, best_place);
+        order_by_hint(game, position, frame.moves, place_of(best_place), frame.order);
         Score best = Score::lowest();
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             bring_best_forward(frame.order, i);
@@ -330,22 +332,6 @@ struct ExpectationTree {
             }
         }
         return best;
-    }
-
-    /// The table's move first, then by the game's hint or, without one, by what it prefers.
-    void order_moves(const Position& position, Frame& frame, std::uint16_t table_move) {
-        constexpr std::int64_t first = std::int64_t{1} << 60;
-        frame.order.resize(frame.moves.size());
-        for (std::size_t i = 0; i < frame.moves.size(); ++i) {
-            std::int64_t value = 0;
-            if (i == table_move && table_move != TableEntry::no_move)
-                value = first;
-            else if constexpr (HintingGame<G>)
-                value = wants_used<Ability::OrderHint>(game) ? game.order_hint(position, frame.moves[i]) : 0;
-            else if constexpr (PreferringGame<G>)
-                value = wants_used<Ability::Preference>(game) ? game.preference(position, frame.moves[i]) : 0;
-            frame.order[i] = {value, static_cast<std::uint32_t>(i)};
-        }
     }
 };
 

@@ -4,11 +4,13 @@
 //
 // Source: Cowling, Powley, Whitehouse (2012), "Information Set Monte Carlo Tree Search".
 
+#include <algorithm>
 #include <span>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/game/view.hpp"
 #include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
@@ -154,21 +156,87 @@ class InformationTree {
         return count;
     }
 
+    /// A move after a line, over worlds in which the line can be played.
+    struct Branch {
+        Move move{};
+        std::uint64_t visits = 0;
+        double sum = 0;
+    };
+    /// Worlds that may be behind the view; always the same.
+    std::vector<Position> worlds(std::size_t count) const {
+        Random random(1);
+        std::vector<Position> drawn;
+        while (drawn.size() < count) drawn.push_back(game_.sample(view_, random));
+        return drawn;
+    }
+    /// Plays the move in all worlds, and drops those in which it cannot be played, and those after it that go on in
+    /// another way than the first.
+    void follow(std::vector<Position>& worlds, const Move& move) const {
+        std::vector<Position> kept;
+        for (Position& world : worlds) {
+            const auto legal = legal_moves(game_, world);
+            if (!legal.contains(move)) continue;
+            game_.play(world, move);
+            if (kept.empty() || goes_on_like(world, kept[0])) kept.push_back(world);
+        }
+        worlds = std::move(kept);
+    }
+    /// The moves that were tried in any of the worlds, those that were visited most first; none where play is over, or
+    /// chance is next.
+    std::vector<Branch> branches(const std::vector<Position>& worlds) const {
+        std::vector<Branch> found;
+        std::vector<std::uint32_t> seen;
+        if (worlds.empty() || game_.outcome(worlds[0]) || chance_is_next(game_, worlds[0])) return found;
+        const Player mover = game_.player_to_move(worlds[0]);
+        for (const Position& world : worlds) {
+            const std::uint32_t place = find(key_of(world, mover));
+            if (place == 0 || std::find(seen.begin(), seen.end(), place) != seen.end()) continue;
+            seen.push_back(place);
+            for (std::uint32_t at = places_[place].first; at != 0; at = edges_[at].next) {
+                const Edge& edge = edges_[at];
+                auto known = std::find_if(found.begin(), found.end(),
+                                          [&](const Branch& branch) { return branch.move == edge.move; });
+                if (known == found.end()) known = found.insert(found.end(), {edge.move});
+                known->visits += edge.visits;
+                known->sum += static_cast<double>(edge.sum);
+            }
+        }
+        std::stable_sort(found.begin(), found.end(),
+                         [](const Branch& a, const Branch& b) { return a.visits > b.visits; });
+        return found;
+    }
+
    private:
     struct Step {
         std::uint32_t edge;
         Player player;
     };
 
+    bool goes_on_like(const Position& a, const Position& b) const {
+        const bool over = game_.outcome(a).has_value();
+        if (over != game_.outcome(b).has_value()) return false;
+        if (over) return true;
+        if (chance_is_next(game_, a) != chance_is_next(game_, b)) return false;
+        return chance_is_next(game_, a) || game_.player_to_move(a) == game_.player_to_move(b);
+    }
+
+    std::uint64_t key_of(const Position& position, Player mover) const {
+        const Player whose = sight_ == TreeSight::Mover ? mover : decider_;
+        return mix_bits(view_key(game_.view(position, whose)) + index_of(mover));
+    }
+    std::uint32_t find(std::uint64_t key) const {
+        for (std::uint32_t at = buckets_[key & (buckets_.size() - 1)]; at != 0; at = places_[at].next)
+            if (places_[at].key == key) return at;
+        return 0;
+    }
+
     /// What is known of all positions that look like this one; 0 where there is no room for it.
     std::uint32_t place_of(const Position& position, Player mover, bool& is_new) {
         if (path_.empty() && root_ != 0) return root_;
-        const Player whose = sight_ == TreeSight::Mover ? mover : decider_;
-        const std::uint64_t key = mix_bits(view_key(game_.view(position, whose)) + index_of(mover));
-        std::uint32_t& bucket = buckets_[key & (buckets_.size() - 1)];
-        for (std::uint32_t at = bucket; at != 0; at = places_[at].next)
-            if (places_[at].key == key) return at;
+        const std::uint64_t key = key_of(position, mover);
+        if (const std::uint32_t known = find(key); known != 0) return known;
         if (places_.size() >= most_places_) return 0;
+        std::uint32_t& bucket = buckets_[key & (buckets_.size() - 1)];
         places_.push_back({key, 0, bucket});
         bucket = static_cast<std::uint32_t>(places_.size() - 1);
         is_new = true;

@@ -10,7 +10,6 @@
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/hashing.hpp"
-#include "arvek/game/ordering.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
 #include "arvek/search/detail/budget.hpp"
@@ -211,7 +210,7 @@ struct ManyPlayersTree {
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
-        order_moves(position, frame, best_place);
+        order_by_hint(game, position, frame.moves, best_place, frame.order);
         SampledValues best{};
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             bring_best_forward(frame.order, i);
@@ -240,19 +239,6 @@ struct ManyPlayersTree {
             }
         }
         return best;
-    }
-
-    void order_moves(const Position& position, Frame& frame, std::uint32_t table_move) {
-        constexpr std::int64_t first = std::int64_t{1} << 60;
-        frame.order.resize(frame.moves.size());
-        for (std::size_t i = 0; i < frame.moves.size(); ++i) {
-            std::int64_t value = 0;
-            if (i == table_move)
-                value = first;
-            else if constexpr (HintingGame<G>)
-                value = wants_used<Ability::OrderHint>(game) ? game.order_hint(position, frame.moves[i]) : 0;
-            frame.order[i] = {value, static_cast<std::uint32_t>(i)};
-        }
     }
 };
 

@@ -6,6 +6,8 @@
 #include <type_traits>
 #include <vector>
 
+#include "arvek/game/ordering.hpp"
+#include "arvek/game/preference.hpp"
 #include "arvek/game/random.hpp"
 
 namespace arvek::detail {
@@ -41,6 +43,25 @@ inline void bring_best_forward(std::vector<OrderedMove>& order, std::size_t from
     const OrderedMove moved = order[best];
     for (std::size_t i = best; i > from; --i) order[i] = order[i - 1];
     order[from] = moved;
+}
+
+/// For searches that learn no order: the move at `table_move` first, then by the game's hint or, without one, by what it
+/// prefers.
+template <Game G>
+void order_by_hint(const G& game, const typename G::Position& position, const MoveList<typename G::Move>& moves,
+                   std::size_t table_move, std::vector<OrderedMove>& order) {
+    constexpr std::int64_t first = std::int64_t{1} << 60;
+    order.resize(moves.size());
+    for (std::size_t i = 0; i < moves.size(); ++i) {
+        std::int64_t value = 0;
+        if (i == table_move)
+            value = first;
+        else if constexpr (HintingGame<G>)
+            value = wants_used<Ability::OrderHint>(game) ? game.order_hint(position, moves[i]) : 0;
+        else if constexpr (PreferringGame<G>)
+            value = wants_used<Ability::Preference>(game) ? game.preference(position, moves[i]) : 0;
+        order[i] = {value, static_cast<std::uint32_t>(i)};
+    }
 }
 
 /// Moves without padding, up to eight bytes, can be told apart by number; others are not remembered.

@@ -48,6 +48,8 @@ class RegretTree {
 
     /// The first node that was added is the root. Throws InputError where a set is met again below itself.
     RegretReport minimise(const RegretLimits& limits);
+    /// What a strategy of both players is worth; as above.
+    RegretReport judge(std::vector<std::vector<double>> strategy);
 
    private:
     enum class Kind : std::uint8_t { End, Chance, Choice };
@@ -65,14 +67,16 @@ class RegretTree {
     };
 
     std::uint32_t add(Node node, std::size_t children);
-    void regrets_to_strategy(Set& set) const;
     double walk(std::uint32_t at, Player updated, double own, double others, double weight);
     double mean_value(std::uint32_t at) const;
     std::vector<std::vector<double>> mean_strategy() const;
+    double exploitability();
+    void value_moves(RegretReport& report);
     double best_answer(Player player, std::vector<std::vector<double>>* values);
     double answer_value(std::uint32_t at, Player player);
     void choose_answer(std::uint32_t set, Player player);
     void reach(std::uint32_t at, Player player, double probability);
+    void check_recall() const;
     void check_recall(std::uint32_t at, std::vector<bool>& above) const;
 
     std::vector<Node> nodes_;

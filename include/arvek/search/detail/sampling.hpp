@@ -159,7 +159,7 @@ struct SampledRank {
 };
 
 /// Units of a score that make a point, so that every payoff fits.
-double scores_per_point(const ValueAxis& axis);
+double scores_per_point_on(const ValueAxis& axis);
 
 /// The moves in the order in which they are chosen, equals by the seed; scores in `per_point` a point.
 std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
