@@ -57,6 +57,7 @@ bool has_listed_luck(const AnyGame& game) { return !has_chance(game) || lists_ev
 std::string usual_search(const AnyGame& game) {
     if (has_views(game) || !has_listed_luck(game)) return "montecarlo";
     const int players = players_of(game);
+    if (players == 1 && !has_chance(game)) return "nested";
     if (players != 2) return "montecarlo";
     if (!has_chance(game)) return "standard";
     // An evaluation that says what it is worth beats play at random; one that does not is beaten by it.

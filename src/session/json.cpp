@@ -261,7 +261,7 @@ std::string expected_as_json(const Subject& subject, const SolutionReport& repor
     json["value"] = report.value;
     json["value_of"] = lower_case(report.of);
     json["error"] = report.error;
-    if (report.exploitability) json["exploitability"] = *report.exploitability;
+    if (report.mixes) json["exploitability"] = report.exploitability ? Json(*report.exploitability) : Json(nullptr);
     Json moves = Json::array(), best = Json::array();
     for (const ExpectedMoveReport& each : report.expected) {
         moves.push_back(json_of(each));
@@ -272,7 +272,7 @@ std::string expected_as_json(const Subject& subject, const SolutionReport& repor
         json["best"] = std::move(best);
         json[report.to_move.empty() ? "events" : "moves"] = std::move(moves);
     }
-    if (report.exploitability) {
+    if (report.mixes) {
         Json strategy = Json::array();
         for (const MixedReport& row : report.strategy) {
             Json shares = Json::array();
@@ -338,6 +338,30 @@ std::string solution_as_json(const Subject& subject, const SolutionReport& repor
                      {"table_hits", report.counters.table_hits},
                      {"seconds", report.seconds},
                      {"stopped_by", report.stopped_by}};
+    return document(json);
+}
+
+std::string odds_as_json(const Subject& subject, const OddsReport& report) {
+    const auto number_or_null = [](const std::optional<double>& number) {
+        return number ? Json(*number) : Json(nullptr);
+    };
+    Json json = json_of(subject);
+    json["opponent"] = report.opponent;
+    json["seed"] = report.seed;
+    json["complete"] = report.complete;
+    json["games"] = report.found.games;
+    json["positions"] = report.found.positions;
+    json["units_per_doubling"] = number_or_null(report.found.units_per_doubling);
+    json["interval"] = {number_or_null(report.found.low), number_or_null(report.found.high)};
+    json["declared"] = number_or_null(report.declared);
+    Json rows = Json::array();
+    for (const OddsRow& row : report.found.rows)
+        rows.push_back({{"least", row.least},
+                        {"most", row.most},
+                        {"positions", row.positions},
+                        {"won", row.won},
+                        {"fitted", row.fitted}});
+    json["rows"] = std::move(rows);
     return document(json);
 }
 

@@ -369,7 +369,7 @@ SolutionReport Session::solve_luck(const SolveOptions& options) const {
     return report;
 }
 
-SolutionReport Session::solve_views(const SolveOptions& options) const {
+SolutionReport Session::solve_views(const SolveOptions& options, bool sampled) const {
     const AnyGame& game = game_.kit.game;
     require_game_for_two(game, "solve");
     if (!game_.kit.equilibrium) throw InputError("solve", "the game cannot be solved", "another game");
@@ -378,14 +378,17 @@ SolutionReport Session::solve_views(const SolveOptions& options) const {
     if (!positions_.empty() && !chance_is_next())
         throw InputError("position", "somebody holds what others do not see, so this is no game of its own",
                          "a position before anything is dealt, such as the initial one");
-    const auto own = within_limits<EquilibriumOptions>(options);
+    auto own = within_limits<EquilibriumOptions>(options);
+    own.sampled = sampled;
+    if (sampled && options.seconds) own.iterations = INT32_MAX;
     const auto found = game_.kit.equilibrium(game, position(), own);
     SolutionReport report;
     report.expects = true;
     report.complete = found.complete;
     report.value = found.value;
     report.error = found.error;
-    report.exploitability = found.exploitability;
+    report.mixes = true;
+    if (found.measured) report.exploitability = found.exploitability;
     report.of = player_name(Player::First);
     for (const auto& row : found.strategy) {
         auto& entry = report.strategy.emplace_back();
@@ -399,7 +402,8 @@ SolutionReport Session::solve_views(const SolveOptions& options) const {
     std::stable_sort(report.strategy.begin(), report.strategy.end(), [&](const auto& a, const auto& b) {
         return a.player != b.player ? a.player == report.of && b.player != report.of : a.view < b.view;
     });
-    report.method = "regret minimisation, " + std::to_string(found.iterations) + " iterations";
+    report.method =
+        "regret minimisation, " + std::to_string(found.iterations) + (sampled ? " drawn games a side" : " iterations");
     report.stopped_by = found.stopped_by;
     report.counters.nodes = found.positions;
     report.seconds = found.seconds;
@@ -502,9 +506,11 @@ OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, con
     return report;
 }
 
-SolutionReport Session::solve(const SolveOptions& options) const {
+SolutionReport Session::solve(const SolveOptions& options, bool sampled) const {
     const AnyGame& game = game_.kit.game;
-    if (has_views(game)) return solve_views(options);
+    if (has_views(game)) return solve_views(options, sampled);
+    if (sampled)
+        throw InputError("solve", "all is in sight, so there is nothing to draw", "a game with views, or no --sampled");
     if (has_chance(game)) return solve_luck(options);
     require_game_for_two(game, "solve");
     if (!game_.kit.solver || !has_hash(game))
@@ -617,6 +623,42 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         record.counted.fault = plain_line(result.fault);
         seen(record);
     });
+}
+
+OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
+                         const std::function<void()>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    require_game_for_two(game, "odds");
+    if (!offers(game, Ability::Evaluation))
+        throw InputError("odds", "the game has no evaluation, so there is no lead to weigh",
+                         ability_info(Ability::Evaluation).functions);
+    const MatchStart<AnyGame> start = start_with({});
+    const OpponentMeans means{options.clock};
+    const auto make = [&]() -> std::shared_ptr<Opponent<AnyGame>> {
+        return make_opponent(game, spec, means, game_.kit.choosers);
+    };
+    OddsFit fit;
+    (void)play_any_match(game, make, make, options, start, [&](const PlayedGame<AnyGame>& played) {
+        seen();
+        if (!played.outcome) return;  // cut off, or ended by a fault
+        std::vector<OddsFit::Seen> positions;
+        AnyPosition at = position();
+        for (const AnyMove& move : played.moves) {
+            if (!arvek::chance_is_next(game, at)) {
+                const Player mover = game.player_to_move(at);
+                const Payoff payoff = played.outcome->payoff(mover);
+                positions.push_back({static_cast<double>(game.evaluate(at, mover).number()), payoff > 0   ? 1.0
+                                                                                             : payoff < 0 ? 0.0
+                                                                                                          : 0.5});
+            }
+            game.play(at, move);
+        }
+        fit.add(positions);
+    });
+    OddsReport report;
+    report.found = fit.report();
+    if (offers(game, Ability::Scale)) report.declared = game.units_per_doubling();
+    return report;
 }
 
 }  // namespace arvek

@@ -169,6 +169,21 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("SECONDS");
     add_win_or_loss(solve, arguments, "settle only win, draw or loss, not the margin");
 
+    solve->add_flag("--sampled", arguments.sampled,
+                    "with hidden hands: on drawn games, where the whole tree is too large");
+
+    CLI::App* odds = add_game_verb(app, arguments, "odds",
+                                   "what a lead is worth: how the evaluation tells who wins, measured from play");
+    odds->add_option("--opponent", arguments.opponent, "who plays against itself, perhaps with a level")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    odds->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
+    add_limits(odds, arguments);
+    odds->add_option("--games", arguments.games, "how many games; 200 by default")->option_text("N");
+    odds->add_option("--opening-plies", arguments.opening_plies, "how many random moves begin each game")
+        ->option_text("N");
+    add_jobs(odds, arguments);
+    add_seed(odds, arguments, "seed of the games");
+
     CLI::App* check = add_game_verb(app, arguments, "check", "whether a game's rules are sound");
     check->add_option("--games", arguments.games, "how many random games to play; 200 by default")->option_text("N");
     add_seed(check, arguments, "seed of the random games");

@@ -44,6 +44,7 @@ struct Arguments {
     std::optional<std::string> memory;
     bool win_or_loss = false;
     bool split = false;
+    bool sampled = false;
     bool table = false;
     bool records = false;
     std::optional<std::string> record;

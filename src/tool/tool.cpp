@@ -29,6 +29,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "decide") return run_decide(tool, arguments, console);
     if (arguments.verb == "count") return run_count(tool, arguments, console);
     if (arguments.verb == "solve") return run_solve(tool, arguments, console);
+    if (arguments.verb == "odds") return run_odds(tool, arguments, console);
     if (arguments.verb == "check") return run_check(tool, arguments, console);
     if (arguments.verb == "match") return run_match(tool, arguments, console);
     if (arguments.verb == "opponents") return run_opponents(tool, arguments, console);

@@ -12,7 +12,9 @@
 #include "arvek/search/transposition_table.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
+#include "playing.hpp"
 #include "position_file.hpp"
+#include "progress.hpp"
 #include "values.hpp"
 
 namespace arvek::tool {
@@ -376,11 +378,41 @@ int run_solve(const Tool& tool, const Arguments& arguments, const Console& conso
             console.err << "\r" << grouped(positions) << " positions; worth " << worth_text(least, most) << "   "
                         << std::flush;
         };
-    const SolutionReport report = session.solve(options);
+    const SolutionReport report = session.solve(options, arguments.sampled);
     if (console.shows_progress) console.err << "\r" << std::string(78, ' ') << "\r" << std::flush;
     console.out << (arguments.format == "json"
                         ? solution_as_json(session.subject(), report)
                         : solution_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
+    return report.complete ? 0 : 1;
+}
+
+int run_odds(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const Session session = open_session(tool, arguments);
+    Arguments of_opponent = arguments;
+    of_opponent.threads.reset();  // of the games, not of a search
+    const OpponentSpec spec = opponent_of(of_opponent, session, usual_opponent(session));
+    MatchOptions options;
+    options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("200"), 1, most_games));
+    options.threads = threads_of(arguments);
+    options.opening_plies = opening_plies_of(arguments, has_chance(session.game().kit.game) ? 0 : 4);
+    options.seed = seed_of(arguments, 0);
+    options.clock = steady_seconds;
+    require_going_on(session);
+    session.check_match(spec, spec, options, {});
+    const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: by the games that are finished
+    options.stop = InterruptGuard::stop_token();
+    OddsReport report;
+    {
+        ProgressBar progress(console, options.games);
+        int done = 0;
+        report = session.odds(spec, options, [&] { progress.show(++done, plain_line(opponent_title(spec))); });
+    }
+    report.opponent = plain_line(opponent_text(spec));
+    report.title = plain_line(opponent_title(spec));
+    report.seed = options.seed;
+    report.complete = !InterruptGuard::interrupted();
+    console.out << (arguments.format == "json" ? odds_as_json(session.subject(), report)
+                                               : odds_as_text(session.subject(), report, Paint(console.colour)));
     return report.complete ? 0 : 1;
 }
 

@@ -39,6 +39,7 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_count(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_solve(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_odds(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_check(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console);

@@ -343,6 +343,31 @@ std::string outlook_as_text(const Subject& subject, const OutlookReport& report,
     return text + table.text() + paint.faint("  " + counters_text(report.stats)) + "\n";
 }
 
+std::string odds_as_text(const Subject& subject, const OddsReport& report, const Paint& paint) {
+    const OddsFound& found = report.found;
+    std::string text = heading(subject, paint);
+    text += fmt::format("{} games of {} against itself, {} positions.\n",
+                        grouped(static_cast<std::uint64_t>(found.games)), report.title, grouped(found.positions));
+    if (found.units_per_doubling)
+        text += "The odds of winning double every " +
+                paint.strong(fmt::format("{:.4g} units", *found.units_per_doubling)) +
+                fmt::format(" of the evaluation (95 %: {:.4g} to {}).\n", *found.low,
+                            found.high ? fmt::format("{:.4g}", *found.high) : "no end");
+    else if (found.always_won)
+        text += "Whoever led won, so the odds cannot be told from these games: play more, or weaker ones.\n";
+    else
+        text += "Larger estimates did not win more often: the evaluation says nothing about who wins.\n";
+    if (report.declared) text += fmt::format("The game says {:.4g}, by units_per_doubling().\n", *report.declared);
+    TextTable table({"estimate, for the player to move", "positions", "won", "by the fit"}, "lrrr");
+    for (const OddsRow& row : found.rows)
+        table.add({row.least == row.most ? fmt::format("{:.0f}", row.least)
+                                         : fmt::format("{:.0f} to {:.0f}", row.least, row.most),
+                   grouped(row.positions), percent(row.won), found.units_per_doubling ? percent(row.fitted) : "-"});
+    text += table.text();
+    if (!report.complete) text += "  interrupted\n";
+    return text;
+}
+
 namespace {
 
 /// A strategy: a row for each view.
@@ -371,14 +396,19 @@ std::string expected_as_text(const Subject& subject, const SolutionReport& repor
                              const std::vector<std::string>& player_names) {
     std::string text = heading(subject, paint) + paint.board(report.drawing, player_names);
     text += report.to_move.empty() ? "Chance is next. " : report.to_move + " to move. ";
-    text +=
-        paint.strong(fmt::format("{}: {:+.10f} for {}, at most {:.2g} off", report.complete ? "Solved" : "Not solved",
-                                 report.value, report.of, report.error)) +
-        ".\n";
+    const bool drawn = report.mixes && !report.exploitability;  // a mean over games
+    text += paint.strong(drawn ? fmt::format("Not solved: {:+.4f} for {}, within {:.2g} at 95 %, when both play so",
+                                             report.value, report.of, report.error)
+                               : fmt::format("{}: {:+.10f} for {}, at most {:.2g} off",
+                                             report.complete ? "Solved" : "Not solved", report.value, report.of,
+                                             report.error)) +
+            ".\n";
     if (report.exploitability)
         text += fmt::format(
             "Exploitability {:.2g}: what the best answer to either side gains in points a game, in the mean of both.\n",
             *report.exploitability);
+    else if (report.mixes)
+        text += "How far this is from an equilibrium is not known: the whole tree is too large for the memory.\n";
     if (!report.expected.empty()) {
         const bool events = report.to_move.empty();
         TextTable table({events ? "event" : "move", events ? "probability" : "", "expected payoff"}, "lrr");
@@ -387,7 +417,7 @@ std::string expected_as_text(const Subject& subject, const SolutionReport& repor
                        fmt::format("{:+.10f}", each.value)});
         text += table.text();
     }
-    if (report.exploitability) text += strategy_text(report);
+    if (report.mixes) text += strategy_text(report);
     return text +
            paint.faint(fmt::format("  {}: {} positions; {}; {}", report.method, grouped(report.counters.nodes),
                                    duration_text(report.seconds),

@@ -70,6 +70,8 @@ std::string check_as_text(const Subject& subject, const CheckReport& report, con
 
 std::string count_as_text(const Subject& subject, const CountReport& report);
 
+std::string odds_as_text(const Subject& subject, const OddsReport& report, const Paint& paint);
+
 std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
                           const std::vector<std::string>& player_names);
 

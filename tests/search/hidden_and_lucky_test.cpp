@@ -113,6 +113,40 @@ TEST(Equilibrium, HasTheKnownValuesOfWagerAndTolls) {
     EXPECT_TRUE(mixes);
 }
 
+TEST(Equilibrium, DrawnGamesComeNearTheSameValues) {
+    const double wager[] = {-1.0 / 18, -1.0 / 24};
+    for (int cards = 3; cards <= 4; ++cards) {
+        const Wager game({cards});
+        const auto found = Equilibrium<Wager>(game).solve(
+            {.exploitability = 0, .iterations = testing_support::sanitized ? 5'000 : 60'000, .sampled = true});
+        EXPECT_TRUE(found.measured);
+        EXPECT_EQ(found.stopped_by, "iterations");
+        EXPECT_LE(found.exploitability, testing_support::sanitized ? 0.06 : 0.02);
+        EXPECT_NEAR(found.value, wager[cards - 3], found.error + 1e-9);
+        EXPECT_EQ(found.strategy.size(), static_cast<std::size_t>(4 * cards));
+        const auto same = Equilibrium<Wager>(game).solve({.iterations = 100, .sampled = true, .seed = 3});
+        EXPECT_EQ(same.value, Equilibrium<Wager>(game).solve({.iterations = 100, .sampled = true, .seed = 3}).value);
+    }
+    // Too large to be laid out in a mebibyte: how far it is off is not claimed to be known.
+    const Tolls large({2, 3, 5, 3, "none"});
+    const auto drawn = Equilibrium<Tolls>(large).solve({.iterations = 400, .memory_mebibytes = 1, .sampled = true});
+    EXPECT_FALSE(drawn.measured);
+    EXPECT_FALSE(drawn.complete);
+    EXPECT_EQ(drawn.positions, 0u);
+    EXPECT_GT(drawn.error, 0);
+    EXPECT_FALSE(drawn.strategy.empty());
+    for (const auto& row : drawn.strategy) {
+        double sum = 0;
+        for (const auto& share : row.moves) sum += share.probability;
+        ASSERT_NEAR(sum, 1, 1e-9);
+    }
+    // One walk of this one would never come to its end, nor fit.
+    const auto stopped =
+        Equilibrium<Tolls>(Tolls({2, 4, 13, 13, "none"})).solve({.memory_mebibytes = 1, .sampled = true});
+    EXPECT_EQ(stopped.stopped_by, "memory");
+    EXPECT_EQ(stopped.iterations, 0);
+}
+
 TEST(Equilibrium, RefusesWhatItCannotDo) {
     EXPECT_THROW((void)Equilibrium<Tolls>(Tolls{}).solve(), InputError) << "three sides";
     EXPECT_THROW((void)Equilibrium<Tolls>(Tolls({2, 4, 13, 13, "none"})).solve({.memory_mebibytes = 1}), InputError);

@@ -123,18 +123,18 @@ class Equilibrium {
     Found solve_by_drawing(const Position& start, const EquilibriumOptions& options, bool weighs) {
         const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
         const double started = options.clock.seconds_or_0();
-        Drawn drawn(game_, most_bytes / 2);
+        Limits limits{.seconds = options.seconds, .clock = options.clock, .stop = options.stop};
+        detail::Budget budget(limits);
+        Drawn drawn(game_, most_bytes / 2, budget);
         Random random(options.seed);
         Found found;
         while (found.stopped_by.empty()) {
-            ++found.iterations;
-            drawn.walk(start, random, found.iterations);
-            if (found.iterations >= options.iterations) found.stopped_by = "iterations";
-            if (found.iterations % 32 == 0) {
-                if (options.stop.stop_requested()) found.stopped_by = "stop";
-                if (options.seconds && options.clock.seconds() - started >= *options.seconds) found.stopped_by = "time";
-                if (drawn.is_full()) found.stopped_by = "memory";
+            if (!drawn.walk(start, random, found.iterations + 1)) {
+                found.stopped_by = drawn.is_full() ? "memory" : budget.reason() == StoppedBy::Time ? "time" : "stop";
+                break;
             }
+            ++found.iterations;
+            if (found.iterations >= options.iterations) found.stopped_by = "iterations";
         }
         // A best answer takes the whole tree.
         detail::RegretTree tree;

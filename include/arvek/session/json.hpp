@@ -23,6 +23,7 @@ std::string solution_as_json(const Subject& subject, const SolutionReport& repor
 std::string check_as_json(const Subject& subject, const CheckReport& report);
 /// Counts that 64 bits do not hold are strings of digits.
 std::string count_as_json(const Subject& subject, const CountReport& report);
+std::string odds_as_json(const Subject& subject, const OddsReport& report);
 std::string match_as_json(const Subject& subject, const MatchReport& report);
 std::string play_as_json(const Subject& subject, const PlayReport& report);
 /// Profiles that were found to be right.

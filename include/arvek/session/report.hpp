@@ -11,6 +11,7 @@
 #include "arvek/arena/record.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
+#include "arvek/lab/odds.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/solution.hpp"
 
@@ -145,7 +146,8 @@ struct SolutionReport {
     double value = 0.0, error = 0.0;
     std::string of;                            ///< whose value it is
     std::vector<ExpectedMoveReport> expected;  ///< moves or events
-    std::optional<double> exploitability;      ///< of the strategies, where the game has views
+    bool mixes = false;                        ///< whether there is a strategy, as the game has views
+    std::optional<double> exploitability;      ///< of it; nothing where that is not known
     std::vector<MixedReport> strategy;
 };
 
@@ -172,6 +174,16 @@ struct MatchReport {
     int games_asked = 0;
     bool until_sure = false;
     int taken_over = 0;  ///< games that were played before
+};
+
+/// What a lead is worth.
+struct OddsReport {
+    std::string opponent;
+    std::string title;  ///< as people call it
+    std::uint64_t seed = 0;
+    OddsFound found;
+    std::optional<double> declared;  ///< by the game
+    bool complete = true;            ///< false: interrupted
 };
 
 /// One level of a measured ladder.

@@ -119,8 +119,9 @@ class Session {
     DecisionReport report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
     /// Throws InputError when a table is asked for and the game has no hash.
     std::vector<SequenceCount> count(int depth, bool with_table) const;
-    /// Throws InputError for a game that cannot be solved.
-    SolutionReport solve(const SolveOptions& options) const;
+    /// `sampled`: with views, on drawn games rather than the whole tree. Throws InputError for a game that cannot be
+    /// solved.
+    SolutionReport solve(const SolveOptions& options, bool sampled = false) const;
     CheckReport check(const CheckOptions& options) const;
     /// Throws what match() would throw for wrong use, and plays nothing.
     void check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
@@ -131,6 +132,11 @@ class Session {
                       const std::vector<std::vector<std::string>>& openings,
                       const std::function<void(const GameRecord&)>& seen) const;
 
+    /// Games of the opponent against itself, and by how many units of the game's evaluation the odds of winning double
+    /// in them; without the opponent's and the seed's names. `seen` is called as games end. Throws InputError for wrong
+    /// use, for a game without an evaluation and one that is not for two.
+    OddsReport odds(const OpponentSpec& spec, const MatchOptions& options, const std::function<void()>& seen) const;
+
    private:
     struct Seat;
 
@@ -139,7 +145,7 @@ class Session {
     double expected_at(const AnyPosition& at, Opponent<AnyGame>& opponent, const OpponentSpec& spec, std::uint64_t seed,
                        StopToken stop, OutlookReport::Event* entry, OutlookReport& report) const;
     SolutionReport solve_luck(const SolveOptions& options) const;
-    SolutionReport solve_views(const SolveOptions& options) const;
+    SolutionReport solve_views(const SolveOptions& options, bool sampled) const;
     Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);
     Opponent<AnyGame>& kept_opponent(const OpponentSpec& spec, const OpponentMeans& means);
     MatchStart<AnyGame> start_with(const std::vector<std::vector<std::string>>& openings) const;

@@ -60,14 +60,18 @@ class SampledRegrets {
         bool open = false;  ///< the walk is below it
     };
 
-    SampledRegrets(const G& game, std::size_t most_bytes) : game_(game), most_bytes_(most_bytes) {}
+    SampledRegrets(const G& game, std::size_t most_bytes, Budget& budget)
+        : game_(game), most_bytes_(most_bytes), budget_(budget) {}
 
     const std::vector<Set>& sets() const { return sets_; }
     bool is_full() const { return bytes_ > most_bytes_; }
+    bool is_over() const { return is_full() || budget_.stopped(); }
 
-    /// Two walks from the position, one for each player's regrets. `weight`: of the walk in the mean strategy.
-    void walk(const Position& start, Random& random, double weight) {
+    /// Two walks from the position, one for each player's regrets. `weight`: of the walk in the mean strategy. False where
+    /// the budget or the memory ended them.
+    bool walk(const Position& start, Random& random, double weight) {
         for (const Player updated : {Player::First, Player::Second}) (void)walk(start, updated, random, weight);
+        return !is_over();
     }
 
     /// The first player's payoff of one game by the mean strategy.
@@ -94,7 +98,8 @@ class SampledRegrets {
 
    private:
     double walk(Position position, Player updated, Random& random, double weight) {
-        while (chance_is_next(game_, position) && !game_.outcome(position))
+        if (is_over() || !budget_.spend_node()) return 0;
+        while (!game_.outcome(position) && chance_is_next(game_, position))
             game_.play(position, drawn_event(game_, position, random));
         if (const auto outcome = game_.outcome(position)) {
             const double first = payoff_of_first<G>(*outcome);
@@ -115,13 +120,13 @@ class SampledRegrets {
             value = walk(std::move(next), updated, random, weight);
         } else {
             std::vector<double> of_move(count);
-            for (std::size_t i = 0; i < count; ++i) {
+            for (std::size_t i = 0; i < count && !is_over(); ++i) {
                 Position next = position;
                 game_.play(next, sets_[set].moves[i]);
                 of_move[i] = walk(std::move(next), updated, random, weight);
                 value += shares[i] * of_move[i];
             }
-            for (std::size_t i = 0; i < count; ++i) sets_[set].regrets[i] += of_move[i] - value;
+            for (std::size_t i = 0; i < count && !is_over(); ++i) sets_[set].regrets[i] += of_move[i] - value;
         }
         sets_[set].open = false;
         return value;
@@ -155,6 +160,7 @@ class SampledRegrets {
 
     const G& game_;
     std::size_t most_bytes_, bytes_ = 0;
+    Budget& budget_;
     std::vector<Set> sets_;
     KeyIndex known_;
     MoveList<Move> legal_;

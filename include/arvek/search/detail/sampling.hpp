@@ -31,25 +31,6 @@ inline float root_of(float x) { return __builtin_sqrtf(x); }
 inline float logarithm_of(float x) { return __builtin_logf(x); }
 inline float exponential_of(float x) { return __builtin_expf(x); }
 
-/// Of the numbers of visits that are met most, what a division and a root would have to find.
-struct VisitShares {
-    struct Share {
-        float inverse, inverse_root;
-    };
-    static constexpr std::uint32_t count = 512;
-
-    std::array<Share, count> of{};
-
-    constexpr VisitShares() {
-        double root = 1;
-        for (std::uint32_t n = 1; n < count; ++n) {
-            for (int i = 0; i < 6; ++i) root = (root + n / root) / 2;  // from the root of n - 1
-            of[n] = {static_cast<float>(1.0 / n), static_cast<float>(1.0 / root)};
-        }
-    }
-};
-inline constexpr VisitShares visit_shares;
-
 /// One value for each player, 0 to 1.
 using SampledValues = std::array<float, max_players>;
 

@@ -23,20 +23,13 @@ class SampledSum {
     static constexpr std::uint32_t most_visits = 100'000'000;
 
     struct Read {
-        float visits, sum;
-        float mean() const { return sum / visits; }
+        std::uint32_t visits;
+        float units;  ///< the sum of the values
+
+        /// Requires a visit.
+        float mean() const { return units / (static_cast<float>(visits) * SampledSum::units); }
     };
     Read read() const {
-        const std::uint64_t word = word_.load(std::memory_order_relaxed);
-        return {static_cast<float>(static_cast<std::int64_t>(word & visit_mask)),
-                static_cast<float>(static_cast<std::int64_t>(word >> visit_bits)) * (1.0f / units)};
-    }
-    /// The visits as they are counted, the sum in `units`.
-    struct Whole {
-        std::uint32_t visits;
-        float units;
-    };
-    Whole read_whole() const {
         const std::uint64_t word = word_.load(std::memory_order_relaxed);
         return {static_cast<std::uint32_t>(word & visit_mask),
                 static_cast<float>(static_cast<std::int64_t>(word >> visit_bits))};

@@ -18,6 +18,7 @@
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/sampling_choice.hpp"
 #include "arvek/search/detail/sampling_node.hpp"
 #include "arvek/search/evaluator.hpp"
 #include "arvek/search/move_prior.hpp"
@@ -41,8 +42,8 @@ class SamplingTree {
         static constexpr std::uint32_t most_times = 16, share = 32, least_visits = 256;
 
         std::uint32_t left = 0, taken = 0;
-        std::size_t steps = 0, seen = 0;  ///< of the worker's path and seen
-        Position position{};              ///< at its end
+        std::size_t steps = 0, seen = 0;   ///< of the worker's path and seen
+        Position position{};               ///< at its end
         std::vector<std::uint64_t> units;  ///< by step: the sum of what came of it
     };
 
@@ -219,16 +220,15 @@ class SamplingTree {
         const auto sum = node.sum.read();
         const bool exact = node.exact.load(std::memory_order_relaxed);
         if (exact && axis_.is_best(node.guess.load())) return 1e20f;
-        if (exact && axis_.is_worst(node.guess.load())) return sum.visits * 1e-9f;
-        return sum.visits + (sum.visits > 0 ? 0.5f * sum.mean() : 0.0f);
+        if (exact && axis_.is_worst(node.guess.load())) return static_cast<float>(sum.visits) * 1e-9f;
+        return static_cast<float>(sum.visits) + (sum.visits > 0 ? 0.5f * sum.mean() : 0.0f);
     }
 
    private:
     template <bool Shared>
     bool give_up(Worker& w) {
         if constexpr (Shared) {
-            for (std::size_t at = w.way.steps; at < w.path.size(); ++at)
-                arena_[w.path[at].node].sum.take_back_visit();
+            for (std::size_t at = w.way.steps; at < w.path.size(); ++at) arena_[w.path[at].node].sum.take_back_visit();
             ++w.way.left;
         }
         (void)w;
@@ -269,8 +269,7 @@ class SamplingTree {
         way.steps = w.path.size();
         way.seen = w.seen.size();
         way.left = 1;
-        if (way.steps > 1)
-            way.left = std::min(Way::most_times, arena_[w.path.back().node].sum.visits() / Way::share);
+        if (way.steps > 1) way.left = std::min(Way::most_times, arena_[w.path.back().node].sum.visits() / Way::share);
         way.units.assign(way.steps, 0);
         for (std::size_t at = 1; at < way.steps; ++at) arena_[w.path[at].node].sum.template add<true>(way.left, 0);
         return true;
@@ -436,70 +435,9 @@ class SamplingTree {
     }
 
     std::uint32_t select(const Node& node, std::uint32_t first) const {
-        return rules_.by_prior ? select_by_prior(node, first) : select_plain(node, first);
-    }
-
-    /// An exact value has nothing left to explore.
-    std::uint32_t select_by_prior(const Node& node, std::uint32_t first) const {
-        const float total = static_cast<float>(node.sum.visits());
-        const float reach = rules_.exploration * axis_.spread() * root_of(std::max(total, 1.0f));
-        const Node* const children = &arena_[first];
-        float seen_sum = 0, seen_visits = 0;
-        for (std::uint32_t i = 0; i < node.count; ++i) {
-            const auto sum = children[i].sum.read();
-            seen_sum += sum.sum;
-            seen_visits += sum.visits;
-        }
-        const float usual = seen_visits > 0 ? seen_sum / seen_visits : 0.5f;
-        const float untried = usual - SamplingRules::untried_loss * axis_.spread();
-        std::uint32_t best = 0;
-        float most = -1e30f;
-        for (std::uint32_t i = 0; i < node.count; ++i) {
-            const Node& child = children[i];
-            const auto sum = child.sum.read();
-            const float guess = child.guess.load(std::memory_order_relaxed);
-            float value;
-            if (child.exact.load(std::memory_order_relaxed)) {
-                if (axis_.is_best(guess)) return first + i;
-                value = axis_.is_worst(guess) ? -100.0f : guess;
-            } else {
-                value = sum.visits > 0 ? sum.mean() : untried;
-                if (sum.visits > 0 && rules_.implicit > 0) value += rules_.implicit * (guess - value);
-                value += reach * static_cast<float>(child.prior) * (1.0f / 65535.0f) / (1.0f + sum.visits);
-            }
-            if (value > most) most = value, best = i;
-        }
-        return first + best;
-    }
-
-    /// The plain bandit: what is asked of each child is as little as it can be.
-    std::uint32_t select_plain(const Node& node, std::uint32_t first) const {
-        const float reach = SampledSum::units * rules_.exploration * axis_.spread() *
-                            root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
-        const Node* const children = &arena_[first];
-        const std::uint32_t count = node.count;
-        std::uint32_t best = 0;
-        float most = -1e30f;
-        for (std::uint32_t i = 0; i < count; ++i) {
-            const auto sum = children[i].sum.read_whole();
-            float value;
-            if (children[i].exact.load(std::memory_order_relaxed)) [[unlikely]] {
-                const float guess = children[i].guess.load(std::memory_order_relaxed);
-                if (axis_.is_best(guess)) return first + i;
-                value = (axis_.is_worst(guess) ? -100.0f : guess) * SampledSum::units;
-            } else {
-                if (sum.visits == 0) return first + i;  // nothing is better known to be better
-                if (sum.visits < VisitShares::count) [[likely]] {
-                    const auto& share = visit_shares.of[sum.visits];
-                    value = sum.units * share.inverse + reach * share.inverse_root;
-                } else {
-                    const float visits = static_cast<float>(sum.visits);
-                    value = (sum.units + reach * root_of(visits)) / visits;
-                }
-            }
-            if (value > most) most = value, best = i;
-        }
-        return first + best;
+        const std::span<const Node> children(&arena_[first], node.count);
+        return first + (rules_.by_prior ? chosen_by_prior(node, children, rules_, axis_)
+                                        : chosen_plainly(node, children, rules_, axis_));
     }
 
     // ---- what came of it ----

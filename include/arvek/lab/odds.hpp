@@ -1,0 +1,56 @@
+#pragma once
+// What a lead is worth: by how many units of an evaluation the odds of winning double, fitted to games that were played.
+//
+//     arvek::OddsFit fit;
+//     for (...) fit.add(estimates, 1.0);     // a game: estimates for whoever was to move, and what came of it for each
+//     auto found = fit.report();
+//     found.units_per_doubling               // what units_per_doubling() of game/scale.hpp may return
+//
+// An estimate of `e` units is fitted as a chance of winning of 1 / (1 + 2^(-e / units)); a draw counts half. The interval
+// takes the games, not the positions, as independent: positions of one game share its end. Source: Cox (1958), "The
+// Regression Analysis of Binary Sequences" (the curve); Liang, Zeger (1986), "Longitudinal Data Analysis Using Generalized
+// Linear Models" (the error of clustered data).
+
+#include <cstdint>
+#include <optional>
+#include <span>
+#include <vector>
+
+namespace arvek {
+
+/// Estimates of about the same size, and what came of them.
+struct OddsRow {
+    double least = 0.0, most = 0.0;  ///< estimates, for whoever was to move
+    std::uint64_t positions = 0;
+    double won = 0.0;     ///< share of points, 0 to 1, that whoever was to move got
+    double fitted = 0.5;  ///< the mean chance by the fit
+};
+
+struct OddsFound {
+    int games = 0;
+    std::uint64_t positions = 0;
+    /// Nothing where larger estimates do not win more often, or where those who led always won.
+    std::optional<double> units_per_doubling{};
+    /// Its 95 % interval; `high` is empty where no end can be told.
+    std::optional<double> low{}, high{};
+    bool always_won = false;    ///< whoever led won, so the odds cannot be told from these games
+    std::vector<OddsRow> rows;  ///< from the least estimates to the largest
+};
+
+class OddsFit {
+   public:
+    struct Seen {
+        double estimate = 0.0;  ///< for the player to move
+        double points = 0.5;    ///< what that player got in the end: 1, 0.5 or 0
+    };
+
+    /// The positions of one game.
+    void add(std::span<const Seen> game);
+    OddsFound report() const;
+
+   private:
+    std::vector<Seen> seen_;
+    std::vector<std::size_t> ends_;  ///< of each game among `seen_`
+};
+
+}  // namespace arvek

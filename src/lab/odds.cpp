@@ -1,0 +1,105 @@
+#include "arvek/lab/odds.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace arvek {
+
+namespace {
+
+double chance_of(double slope, double estimate) { return 1.0 / (1.0 + std::exp(-slope * estimate)); }
+
+/// Rows of about as many positions each; equal estimates are never parted.
+std::vector<OddsRow> rows_of(std::vector<OddsFit::Seen> seen, double slope) {
+    constexpr std::size_t wanted = 10;
+    std::stable_sort(seen.begin(), seen.end(), [](const auto& a, const auto& b) { return a.estimate < b.estimate; });
+    const std::size_t each = std::max<std::size_t>(1, (seen.size() + wanted - 1) / wanted);
+    std::vector<OddsRow> rows;
+    for (std::size_t from = 0; from < seen.size();) {
+        std::size_t to = std::min(from + each, seen.size());
+        while (to < seen.size() && seen[to].estimate == seen[to - 1].estimate) ++to;
+        OddsRow& row = rows.emplace_back();
+        row.least = seen[from].estimate;
+        row.most = seen[to - 1].estimate;
+        row.positions = to - from;
+        double points = 0, fitted = 0;
+        for (; from < to; ++from) {
+            points += seen[from].points;
+            fitted += chance_of(slope, seen[from].estimate);
+        }
+        row.won = points / static_cast<double>(row.positions);
+        row.fitted = fitted / static_cast<double>(row.positions);
+    }
+    return rows;
+}
+
+}  // namespace
+
+void OddsFit::add(std::span<const Seen> game) {
+    for (const Seen& each : game)
+        if (std::isfinite(each.estimate)) seen_.push_back(each);
+    ends_.push_back(seen_.size());
+}
+
+OddsFound OddsFit::report() const {
+    OddsFound found;
+    found.games = static_cast<int>(ends_.size());
+    found.positions = seen_.size();
+    double size = 0, for_leader = 0, against_leader = 0;
+    for (const Seen& each : seen_) {
+        size += std::abs(each.estimate);
+        const double got = each.estimate > 0 ? each.points : 1 - each.points;
+        if (each.estimate != 0) for_leader += got, against_leader += 1 - got;
+    }
+    found.always_won = for_leader > 0 && against_leader == 0;
+    if (for_leader <= against_leader || found.always_won) {
+        found.rows = rows_of(seen_, 0.0);
+        return found;
+    }
+    // The likelihood has one top; Newton's steps, in units of the mean estimate, are halved until they climb.
+    const double unit = static_cast<double>(seen_.size()) / size;
+    double slope = 0;
+    const auto likelihood = [&](double at) {
+        double sum = 0;
+        for (const Seen& each : seen_) {
+            const double x = at * each.estimate;
+            // log(1 + e^-x), without overflow
+            const double loss = x > 0 ? std::log1p(std::exp(-x)) : std::log1p(std::exp(x)) - x;
+            sum -= loss + (1 - each.points) * x;
+        }
+        return sum;
+    };
+    double now = likelihood(slope), curvature = 0;
+    for (int step = 0; step < 100; ++step) {
+        double gradient = 0;
+        curvature = 0;
+        for (const Seen& each : seen_) {
+            const double chance = chance_of(slope, each.estimate);
+            gradient += (each.points - chance) * each.estimate;
+            curvature += chance * (1 - chance) * each.estimate * each.estimate;
+        }
+        if (!(curvature > 0)) break;
+        double move = gradient / curvature, next = likelihood(slope + move);
+        for (int halved = 0; next < now && halved < 40; ++halved) next = likelihood(slope + (move /= 2));
+        slope += move;
+        now = next;
+        if (std::abs(move) < 1e-10 * unit) break;
+    }
+    found.rows = rows_of(seen_, slope);
+    if (!(slope > 0) || !(curvature > 0)) return found;
+    double squares = 0;
+    std::size_t at = 0;
+    for (const std::size_t end : ends_) {
+        double of_game = 0;
+        for (; at < end; ++at)
+            of_game += (seen_[at].points - chance_of(slope, seen_[at].estimate)) * seen_[at].estimate;
+        squares += of_game * of_game;
+    }
+    const double error = 1.96 * std::sqrt(squares) / curvature;
+    found.units_per_doubling = std::log(2.0) / slope;
+    found.low = std::log(2.0) / (slope + error);
+    if (slope - error > 0) found.high = std::log(2.0) / (slope - error);
+    return found;
+}
+
+}  // namespace arvek
