@@ -274,3 +274,66 @@ TEST(MonteCarlo, TheTreeThatIsShownHasTheVisitsThatDecided) {
                 }
     EXPECT_EQ(shown, 800u);
 }
+
+TEST(MonteCarlo, LinesAndTreesOfHiddenHandsCanBePlayedInSomeWorld) {
+    const Tolls game;
+    Random random(17);
+    std::size_t longest = 0;
+    for (const auto sight : {TreeSight::Decider, TreeSight::Mover})
+        for (int i = 0; i < 8; ++i) {
+            auto position = game.initial_position();
+            settle_chance(game, position, random);
+            for (std::uint64_t ply = random.below(7); ply > 0; --ply) {
+                const auto moves = legal_moves(game, position);
+                game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+            }
+            const auto view = game.view(position, game.player_to_move(position));
+            SearchedTree<Tolls::Move> tree(3);
+            const auto decision = MonteCarlo<Tolls>(game, {.memory_mebibytes = 4, .sight = sight})
+                                      .decide(view, {.playouts = 2'000}, {.seed = 4, .tree = &tree});
+            for (const auto& entry : decision.ranked) {
+                bool can_be = false;
+                for (int world = 0; world < 400 && !can_be; ++world) {
+                    auto at = game.sample(view, random);
+                    can_be = true;
+                    for (const auto& move : entry.line) {
+                        can_be = can_be && !game.outcome(at) && legal_moves(game, at).contains(move);
+                        if (can_be) game.play(at, move);
+                    }
+                }
+                EXPECT_TRUE(can_be) << "no world of 400 has the line";
+                EXPECT_EQ(entry.line.front(), entry.move);
+                longest = std::max(longest, entry.line.size());
+            }
+            std::uint64_t shown = 0;
+            for (const auto& node : tree.nodes()) shown += node.ply == 1 ? node.nodes : 0;
+            EXPECT_EQ(shown, decision.stats.playouts);
+        }
+    EXPECT_GE(longest, 3u);
+}
+
+TEST(MonteCarlo, ThreadsMakeAsManyPlayoutsAsTheyWereAskedFor) {
+    const auto visits_of = [](const auto& decision) {
+        std::uint64_t visits = 0;
+        for (const auto& entry : decision.ranked) visits += entry.visits;
+        return visits;
+    };
+    const Downstream dice;
+    const Lanterns open({.columns = 5, .rows = 5, .line = 4});
+    for (const std::uint64_t playouts : {1u, 100u, 6'001u}) {
+        const auto rolled = MonteCarlo<Downstream>(dice, {.threads = 2})
+                                .decide(dice.read_position("3,9/0,7 T 2"), {.playouts = playouts});
+        EXPECT_EQ(rolled.stats.playouts, playouts);
+        EXPECT_EQ(visits_of(rolled), playouts) << "what is begun together is told in the end";
+        for (const auto leaf : {LeafValue::Evaluation, LeafValue::PlayOut}) {
+            const auto seen = MonteCarlo<Lanterns>(open, {.threads = 3, .leaf = leaf})
+                                  .decide(open.initial_position(), {.playouts = playouts});
+            EXPECT_EQ(seen.stats.playouts, playouts);
+            EXPECT_EQ(visits_of(seen), playouts);
+        }
+        const auto held = MonteCarlo<Lanterns>(open, {.threads = 2, .leaf = LeafValue::PlayOut})
+                              .decide(open.initial_position(), {.nodes = 50 * playouts});
+        EXPECT_LE(held.stats.nodes, 50 * playouts);
+        EXPECT_EQ(visits_of(held), held.stats.playouts);
+    }
+}

@@ -727,6 +727,36 @@ TEST(ToolSolve, GivesExpectedPayoffsAndStrategies) {
     expect_refused(words("solve downstream --set players=3"), "3 players");
 }
 
+TEST(ToolSolve, DrawsGamesWhereItIsAskedTo) {
+    const Json wager = run(words("solve wager --sampled --format json")).json();
+    EXPECT_NEAR(wager["value"].get<double>(), -1.0 / 18, wager["error"].get<double>());
+    EXPECT_LE(wager["exploitability"].get<double>(), 0.02);
+    const auto large = words("solve tolls --set players=2 --set hand=3 --memory 1 --sampled --time 0.2 --format json");
+    const Ran ran = run(large);
+    EXPECT_EQ(ran.status, 1) << "it is not solved";
+    EXPECT_TRUE(ran.json()["exploitability"].is_null());
+    EXPECT_EQ(ran.json()["complete"], false);
+    EXPECT_FALSE(ran.json()["strategy"].empty());
+    expect_refused(words("solve tolls --set players=2 --set hand=3 --memory 1"), "drawn games");
+    expect_refused(words("solve lanterns --sampled"), "all is in sight");
+}
+
+TEST(ToolOdds, SaysWhatALeadIsWorth) {
+    const Json json = run(words("odds downstream --opponent ruled --games 60 --seed 3 --format json")).json();
+    EXPECT_EQ(json["games"], 60);
+    EXPECT_GT(json["declared"].get<double>(), 0);
+    EXPECT_LT(json["interval"][0].get<double>(), json["units_per_doubling"].get<double>());
+    std::uint64_t positions = 0;
+    for (const Json& row : json["rows"]) positions += row["positions"].get<std::uint64_t>();
+    EXPECT_EQ(positions, json["positions"].get<std::uint64_t>());
+    const Ran text = run(words("odds downstream --opponent ruled --games 60 --seed 3 --threads 1"));
+    EXPECT_NE(text.out.find("The odds of winning double every"), std::string::npos) << text.out;
+    expect_refused(words("odds wager"), "no evaluation");
+    expect_refused(words("odds tolls"), "3 players");
+    expect_refused(words("odds downstream --games 0"), "--games");
+    expect_refused(words("odds downstream --opponent nobody"), "nobody");
+}
+
 TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     const std::string deal = "T:r1,r5,w2,s3 A:s4,w4,w1,r2 P:w3,w5,s1,s2 table:- took:0,0,0 lacks:- T";
     const Ran ran = run({"decide", "tolls", "--position", deal, "--playouts", "300"});

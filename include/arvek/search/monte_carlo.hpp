@@ -391,14 +391,17 @@ class MonteCarlo<G> {
     using Tree = detail::InformationTree<G>;
     /// Of one tree, in which what was visited so seldom tells nothing.
     static constexpr std::uint64_t least_visits_of_line = 8;
-    static constexpr std::size_t worlds_of_line = 16, worlds_of_picture = 64;
+    static constexpr std::size_t worlds_of_line = 32, worlds_of_picture = 64;
 
-    /// What is played most after the move, over worlds that may be.
+    /// What is played most after the move, over worlds that may be, as far as it can be played in an eighth of them.
     static std::vector<Move> line_from(const Tree& tree, std::vector<typename G::Position> worlds, const Move& move) {
         std::vector<Move> line{move};
-        for (tree.follow(worlds, move); line.size() < 60; tree.follow(worlds, line.back())) {
+        tree.follow(worlds, move);
+        while (line.size() < 60) {
             const auto branches = tree.branches(worlds);
             if (branches.empty() || branches[0].visits < least_visits_of_line) break;
+            tree.follow(worlds, branches[0].move);
+            if (worlds.size() < worlds_of_line / 8) break;
             line.push_back(branches[0].move);
         }
         return line;
