@@ -18,10 +18,10 @@
 #include "windlass/windlass.hpp"
 
 // All that is compiled for a game; `linkage` is `extern` where it is only used.
-#define WATERWAY_COMPILED(linkage, game)            \
-    linkage template arvek::AnyGame::AnyGame(game); \
-    linkage template class arvek::Choosers<game>;   \
-    linkage template arvek::AnySolver arvek::any_solver<game>(); \
+#define WATERWAY_COMPILED(linkage, game)                                  \
+    linkage template arvek::AnyGame::AnyGame(game);                       \
+    linkage template class arvek::Choosers<game>;                         \
+    linkage template arvek::AnySolver arvek::any_solver<game>();          \
     linkage template arvek::AnyLuckSolver arvek::any_luck_solver<game>(); \
     linkage template arvek::AnyEquilibrium arvek::any_equilibrium<game>();
 
@@ -37,5 +37,17 @@ WATERWAY_COMPILED(extern, waterway::Tolls)
 WATERWAY_COMPILED(extern, waterway::Wager)
 WATERWAY_COMPILED(extern, waterway::Windlass)
 extern template class arvek::Solver<waterway::Lanterns>;
+extern template class arvek::MonteCarlo<waterway::Lanterns>;
 extern template class arvek::Solver<waterway::Sluice>;
+extern template class arvek::MonteCarlo<waterway::Sluice>;
 extern template class arvek::Solver<waterway::Windlass>;
+extern template class arvek::MonteCarlo<waterway::Windlass>;
+extern template class arvek::MonteCarlo<waterway::Downstream>;
+extern template class arvek::Expectation<waterway::Downstream>;
+extern template class arvek::ManyPlayers<waterway::Downstream>;
+extern template class arvek::LuckSolver<waterway::Downstream>;
+extern template class arvek::ManyPlayers<waterway::ManyLanterns>;
+extern template class arvek::MonteCarlo<waterway::ManyLanterns>;
+extern template class arvek::Equilibrium<waterway::Tolls>;
+extern template class arvek::Equilibrium<waterway::Wager>;
+extern template class arvek::MonteCarlo<waterway::Stowage>;

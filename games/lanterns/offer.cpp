@@ -22,3 +22,6 @@ void offer_lanterns(arvek::tool::Tool& tool) {
 WATERWAY_COMPILED(, waterway::Lanterns)
 WATERWAY_COMPILED(, waterway::ManyLanterns)
 template class arvek::Solver<waterway::Lanterns>;
+template class arvek::MonteCarlo<waterway::Lanterns>;
+template class arvek::ManyPlayers<waterway::ManyLanterns>;
+template class arvek::MonteCarlo<waterway::ManyLanterns>;

@@ -62,6 +62,12 @@ struct CardGame : MyGame {
     Position sample(const View&, arvek::Random&) const;
 };
 
+/// A puzzle for one.
+struct MyPuzzle : MyGame {
+    static constexpr int players() { return 1; }
+    std::span<const arvek::Quantity<MyPuzzle>> quantities() const;
+};
+
 /// A game with parameters.
 struct Harbour : MyGame {
     struct Parameters {

@@ -2,9 +2,10 @@
 // What a lead is worth: by how many units of an evaluation the odds of winning double, fitted to games that were played.
 //
 //     arvek::OddsFit fit;
-//     for (...) fit.add(estimates, 1.0);     // a game: estimates for whoever was to move, and what came of it for each
+//     const arvek::OddsFit::Seen game[] = {{12, 1.0}, {-9, 0.0}};   // estimates for who was to move, and what each got
+//     fit.add(game);
 //     auto found = fit.report();
-//     found.units_per_doubling               // what units_per_doubling() of game/scale.hpp may return
+//     if (found.units_per_doubling) ...      // what units_per_doubling() of game/scale.hpp may return
 //
 // An estimate of `e` units is fitted as a chance of winning of 1 / (1 + 2^(-e / units)); a draw counts half. The interval
 // takes the games, not the positions, as independent: positions of one game share its end. Source: Cox (1958), "The

@@ -93,29 +93,7 @@ class Equilibrium {
     /// listed, a tree that is too large for the memory, views that forget, and payoffs that do not sum to zero.
     Found solve(const EquilibriumOptions& options = {}) { return solve(game_.initial_position(), options); }
     /// The same from a position that both sides know to have come, such as one before anything is dealt.
-    Found solve(const Position& start, const EquilibriumOptions& options) {
-        check_options(options);
-        require_game_for_two(game_, "equilibrium");
-        const bool weighs = !has_chance(game_) || lists_events(game_);
-        if (!options.sampled && !weighs)
-            throw InputError("equilibrium", "events are drawn and not listed, so they cannot be weighed",
-                             std::string(ability_info(Ability::Chance).functions) + ", or drawn games (`sampled`)");
-        if (options.sampled) return solve_by_drawing(start, options, weighs);
-        detail::RegretTree tree;
-        clear();
-        if (!lay_out(start, tree, options.memory_mebibytes * 1024 * 1024))
-            throw InputError("equilibrium", "the tree of the game is too large for the memory",
-                             "a smaller game, more memory, or drawn games (`sampled`)");
-        const detail::RegretReport report =
-            tree.minimise({options.exploitability, options.iterations, options.seconds, options.clock, options.stop});
-        Found found;
-        found.iterations = report.iterations;
-        found.complete = report.complete;
-        found.seconds = report.seconds;
-        found.stopped_by = report.stopped_by;
-        fill(found, tree, report);
-        return found;
-    }
+    Found solve(const Position& start, const EquilibriumOptions& options);
 
    private:
     using Drawn = detail::SampledRegrets<G>;
@@ -294,6 +272,32 @@ class Equilibrium {
     std::vector<std::vector<Move>> moves_;
     detail::KeyIndex known_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <ViewedGame G>
+auto Equilibrium<G>::solve(const Position& start, const EquilibriumOptions& options) -> Found {
+    check_options(options);
+    require_game_for_two(game_, "equilibrium");
+    const bool weighs = !has_chance(game_) || lists_events(game_);
+    if (!options.sampled && !weighs)
+        throw InputError("equilibrium", "events are drawn and not listed, so they cannot be weighed",
+                         std::string(ability_info(Ability::Chance).functions) + ", or drawn games (`sampled`)");
+    if (options.sampled) return solve_by_drawing(start, options, weighs);
+    detail::RegretTree tree;
+    clear();
+    if (!lay_out(start, tree, options.memory_mebibytes * 1024 * 1024))
+        throw InputError("equilibrium", "the tree of the game is too large for the memory",
+                         "a smaller game, more memory, or drawn games (`sampled`)");
+    const detail::RegretReport report =
+        tree.minimise({options.exploitability, options.iterations, options.seconds, options.clock, options.stop});
+    Found found;
+    found.iterations = report.iterations;
+    found.complete = report.complete;
+    found.seconds = report.seconds;
+    found.stopped_by = report.stopped_by;
+    fill(found, tree, report);
+    return found;
+}
 
 template <class G>
 Equilibrium(const G&) -> Equilibrium<G>;

@@ -79,68 +79,12 @@ class Expectation {
     /// limits out of range, a finished position and one where chance is next. Repetition is not looked at: `earlier`
     /// stands for the sake of likeness.
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
-                          std::span<const Position> earlier = {}) {
-        (void)earlier;
-        check_limits(limits);
-        detail::Budget budget(limits);
-        axis_ = {scale_, most_payoff_of(game_), request.margins};
-        Tree tree = begin(budget, request.tree);
-        detail::RootQuestion question;
-        question.learns_order = question.deepens = true;
-        auto decision =
-            detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
-        for (auto& entry : decision.ranked)
-            if (entry.kind == ScoreKind::Estimate) entry.score = axis_.evaluation(entry.score);
-        decision.scores_per_point = axis_.per_point();
-        return decision;
-    }
+                          std::span<const Position> earlier = {});
 
     /// Where chance is next: every event, each to the depth of the limits, and the mean, for `viewer`. Deepens as
     /// decide() does, and gives the last depth that was finished. Throws InputError for limits out of range and where
     /// chance is not next.
-    Outlook<Move> outlook(const Position& position, const Limits& limits = {}, Player viewer = Player::First) {
-        check_limits(limits);
-        if (game_.outcome(position) || !chance_is_next(game_, position))
-            throw InputError("position", "chance is not next", "a position where the dice are to fall");
-        detail::Budget budget(limits);
-        axis_ = {scale_, most_payoff_of(game_), true};
-        Tree tree = begin(budget, nullptr);
-        Outlook<Move> best;
-        best.stats.stopped_by = StoppedBy::Depth;
-        const int deepest = limits.depth.value_or(max_depth);
-        for (int depth = 1; depth <= deepest; ++depth) {
-            tree.prepare(depth);
-            Outlook<Move> found;
-            MoveList<Event<Move>> events;
-            list_events(game_, position, events);
-            for (const auto& event : events) {
-                const Score score = tree.after(position, viewer, event.move, tree.frames[1], depth - 1, Score::lowest(),
-                                               Score::highest());
-                if (budget.stopped()) break;
-                auto& entry = found.events.emplace_back();
-                entry.event = event.move;
-                entry.probability = event.probability;
-                entry.value = axis_.at(score) / axis_.per_point();
-                entry.line.push_back(event.move);
-                entry.line.insert(entry.line.end(), tree.line().begin(), tree.line().end());
-                found.value += entry.probability * entry.value;
-            }
-            if (budget.stopped()) {
-                best.stats.stopped_by = budget.reason();
-                break;
-            }
-            found.stats.depth = depth;
-            found.stats.stopped_by = StoppedBy::Depth;
-            best = std::move(found);
-            if (!tree.reached_horizon()) {
-                best.stats.stopped_by = StoppedBy::End;
-                break;
-            }
-        }
-        static_cast<Counters&>(best.stats) = budget.counters();
-        best.stats.seconds = budget.seconds();
-        return best;
-    }
+    Outlook<Move> outlook(const Position& position, const Limits& limits = {}, Player viewer = Player::First);
 
    private:
     using Tree = detail::ExpectationTree<G>;
@@ -171,6 +115,70 @@ class Expectation {
     std::optional<TranspositionTable> table_;
     std::vector<typename Tree::Frame> frames_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto Expectation<G>::outlook(const Position& position, const Limits& limits, Player viewer) -> Outlook<Move> {
+    check_limits(limits);
+    if (game_.outcome(position) || !chance_is_next(game_, position))
+        throw InputError("position", "chance is not next", "a position where the dice are to fall");
+    detail::Budget budget(limits);
+    axis_ = {scale_, most_payoff_of(game_), true};
+    Tree tree = begin(budget, nullptr);
+    Outlook<Move> best;
+    best.stats.stopped_by = StoppedBy::Depth;
+    const int deepest = limits.depth.value_or(max_depth);
+    for (int depth = 1; depth <= deepest; ++depth) {
+        tree.prepare(depth);
+        Outlook<Move> found;
+        MoveList<Event<Move>> events;
+        list_events(game_, position, events);
+        for (const auto& event : events) {
+            const Score score =
+                tree.after(position, viewer, event.move, tree.frames[1], depth - 1, Score::lowest(), Score::highest());
+            if (budget.stopped()) break;
+            auto& entry = found.events.emplace_back();
+            entry.event = event.move;
+            entry.probability = event.probability;
+            entry.value = axis_.at(score) / axis_.per_point();
+            entry.line.push_back(event.move);
+            entry.line.insert(entry.line.end(), tree.line().begin(), tree.line().end());
+            found.value += entry.probability * entry.value;
+        }
+        if (budget.stopped()) {
+            best.stats.stopped_by = budget.reason();
+            break;
+        }
+        found.stats.depth = depth;
+        found.stats.stopped_by = StoppedBy::Depth;
+        best = std::move(found);
+        if (!tree.reached_horizon()) {
+            best.stats.stopped_by = StoppedBy::End;
+            break;
+        }
+    }
+    static_cast<Counters&>(best.stats) = budget.counters();
+    best.stats.seconds = budget.seconds();
+    return best;
+}
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto Expectation<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                            std::span<const Position> earlier) -> Decision<Move> {
+    (void)earlier;
+    check_limits(limits);
+    detail::Budget budget(limits);
+    axis_ = {scale_, most_payoff_of(game_), request.margins};
+    Tree tree = begin(budget, request.tree);
+    detail::RootQuestion question;
+    question.learns_order = question.deepens = true;
+    auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
+    for (auto& entry : decision.ranked)
+        if (entry.kind == ScoreKind::Estimate) entry.score = axis_.evaluation(entry.score);
+    decision.scores_per_point = axis_.per_point();
+    return decision;
+}
 
 template <class G>
 Expectation(const G&) -> Expectation<G>;

@@ -68,44 +68,7 @@ class LuckSolver {
 
     /// Throws InputError for options out of range, a game of three or four, one without a hash or with events that cannot
     /// be listed, and a finished position.
-    LuckSolution<Move> solve(const Position& position, const LuckSolveOptions& options = {}) {
-        check(options);
-        if (game_.outcome(position))
-            throw InputError("position", "the game is over, so there is nothing to solve",
-                             "a position where play goes on");
-        detail::Budget budget({.seconds = options.seconds, .clock = options.clock, .stop = options.stop});
-        budget_ = &budget;
-        margins_ = options.margins;
-        begin();
-        const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
-        LuckSolution<Move> solution;
-        solution.stopped_by = expand(position, most_bytes);
-        int side = 1;
-        if (!is_chance_[0]) side = game_.player_to_move(position) == Player::First ? 1 : -1;
-        bound_ = payoff_bound();
-        least_.assign(positions_.size(), -bound_);
-        most_.assign(positions_.size(), bound_);
-        for (std::size_t i = 0; i < positions_.size(); ++i)
-            if (is_end_[i]) least_[i] = most_[i] = ends_[i];
-        while (solution.stopped_by.empty()) {
-            const double changed = sweep();
-            ++solution.sweeps;
-            if (most_[0] - least_[0] <= 2 * options.error) {
-                solution.complete = true;
-                solution.stopped_by = "end";
-            } else if (budget.stopped()) {
-                solution.stopped_by = name_of(budget.reason());
-            } else if (changed <= 0) {
-                solution.stopped_by = "end";  // nothing changes any more: play without an end keeps the bounds apart
-            }
-        }
-        solution.value = side * (least_[0] + most_[0]) / 2;
-        solution.error = (most_[0] - least_[0]) / 2;
-        solution.positions = positions_.size();
-        solution.seconds = budget.seconds();
-        name_moves(position, side, solution);
-        return solution;
-    }
+    LuckSolution<Move> solve(const Position& position, const LuckSolveOptions& options = {});
 
    private:
     void check(const LuckSolveOptions& options) const {
@@ -284,6 +247,46 @@ class LuckSolver {
     double bound_ = 1;
     bool margins_ = true;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto LuckSolver<G>::solve(const Position& position, const LuckSolveOptions& options) -> LuckSolution<Move> {
+    check(options);
+    if (game_.outcome(position))
+        throw InputError("position", "the game is over, so there is nothing to solve", "a position where play goes on");
+    detail::Budget budget({.seconds = options.seconds, .clock = options.clock, .stop = options.stop});
+    budget_ = &budget;
+    margins_ = options.margins;
+    begin();
+    const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
+    LuckSolution<Move> solution;
+    solution.stopped_by = expand(position, most_bytes);
+    int side = 1;
+    if (!is_chance_[0]) side = game_.player_to_move(position) == Player::First ? 1 : -1;
+    bound_ = payoff_bound();
+    least_.assign(positions_.size(), -bound_);
+    most_.assign(positions_.size(), bound_);
+    for (std::size_t i = 0; i < positions_.size(); ++i)
+        if (is_end_[i]) least_[i] = most_[i] = ends_[i];
+    while (solution.stopped_by.empty()) {
+        const double changed = sweep();
+        ++solution.sweeps;
+        if (most_[0] - least_[0] <= 2 * options.error) {
+            solution.complete = true;
+            solution.stopped_by = "end";
+        } else if (budget.stopped()) {
+            solution.stopped_by = name_of(budget.reason());
+        } else if (changed <= 0) {
+            solution.stopped_by = "end";  // nothing changes any more: play without an end keeps the bounds apart
+        }
+    }
+    solution.value = side * (least_[0] + most_[0]) / 2;
+    solution.error = (most_[0] - least_[0]) / 2;
+    solution.positions = positions_.size();
+    solution.seconds = budget.seconds();
+    name_moves(position, side, solution);
+    return solution;
+}
 
 template <class G>
 LuckSolver(const G&) -> LuckSolver<G>;

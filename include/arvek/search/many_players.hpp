@@ -53,33 +53,7 @@ class ManyPlayers {
     /// The best move within the limits; scores are expected payoffs, scores_per_point to a point. Throws InputError for
     /// limits out of range, a finished position and one where chance is next.
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
-                          std::span<const Position> earlier = {}) {
-        (void)earlier;
-        check_limits(limits);
-        detail::Budget budget(limits);
-        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
-                                     request.margins);
-        const double per_point = detail::scores_per_point_on(axis);
-        ++decisions_;  // what is in the table of earlier ones is not found any more
-        detail::ManyPlayersTree<G> tree{game_,
-                                        evaluator_.get(),
-                                        table_ ? &*table_ : nullptr,
-                                        frames_,
-                                        budget,
-                                        axis,
-                                        options_.pessimist,
-                                        per_point,
-                                        request.tree,
-                                        decisions_};
-        detail::RootQuestion question;
-        question.learns_order = question.deepens = true;
-        auto decision =
-            detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
-        for (auto& entry : decision.ranked)
-            if (entry.kind == ScoreKind::Estimate) entry.score = Score{};
-        decision.scores_per_point = per_point;
-        return decision;
-    }
+                          std::span<const Position> earlier = {});
 
    private:
     G game_;
@@ -90,6 +64,36 @@ class ManyPlayers {
     std::uint64_t decisions_ = 0;
     std::vector<typename detail::ManyPlayersTree<G>::Frame> frames_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                            std::span<const Position> earlier) -> Decision<Move> {
+    (void)earlier;
+    check_limits(limits);
+    detail::Budget budget(limits);
+    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
+                                 request.margins);
+    const double per_point = detail::scores_per_point_on(axis);
+    ++decisions_;  // what is in the table of earlier ones is not found any more
+    detail::ManyPlayersTree<G> tree{game_,
+                                    evaluator_.get(),
+                                    table_ ? &*table_ : nullptr,
+                                    frames_,
+                                    budget,
+                                    axis,
+                                    options_.pessimist,
+                                    per_point,
+                                    request.tree,
+                                    decisions_};
+    detail::RootQuestion question;
+    question.learns_order = question.deepens = true;
+    auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());
+    for (auto& entry : decision.ranked)
+        if (entry.kind == ScoreKind::Estimate) entry.score = Score{};
+    decision.scores_per_point = per_point;
+    return decision;
+}
 
 template <class G>
 ManyPlayers(const G&) -> ManyPlayers<G>;

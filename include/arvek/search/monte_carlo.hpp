@@ -127,34 +127,7 @@ class MonteCarlo {
     /// The best move within the limits. Scores are expected payoffs, scores_per_point to a point. Throws InputError for
     /// limits out of range, a depth, a finished position and one where chance is next.
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
-                          std::span<const Position> earlier = {}) {
-        check_limits(limits);
-        detail::require_no_depth(limits);
-        const std::vector<Move> legal = detail::first_moves(game_, position, request);
-        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
-                                     request.margins);
-        prepare_arena(position, request);
-        Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
-        const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
-        tree.begin(position, earlier, request.only, repetition);
-        Run run(tree, *arena_, static_cast<std::size_t>(options_.threads), request.seed);
-        const detail::PlayoutReport report = detail::run_playouts(run, limits, run.workers.size());
-        auto decision = decided(tree, axis, legal, request.seed);
-        for (const auto& worker : run.workers) {
-            decision.stats.nodes += worker.nodes;
-            decision.stats.playouts += worker.playouts;
-            decision.stats.leaves += worker.leaves;
-            decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
-        }
-        decision.stats.nodes += 1;
-        decision.stats.stopped_by = report.stopped_by;
-        decision.stats.seconds = report.seconds;
-        if (request.tree != nullptr) show(*request.tree, position, axis, decision);
-        kept_position_ = position;
-        kept_margins_ = request.margins;
-        kept_ = options_.keep_tree && request.only.empty();
-        return decision;
-    }
+                          std::span<const Position> earlier = {});
 
     /// How many nodes the tree has, and for how many there is room.
     std::size_t tree_nodes() const { return arena_->used(); }
@@ -314,6 +287,38 @@ class MonteCarlo {
     bool kept_ = false, kept_margins_ = true;
     Position kept_position_{};
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto MonteCarlo<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                           std::span<const Position> earlier) -> Decision<Move> {
+    check_limits(limits);
+    detail::require_no_depth(limits);
+    const std::vector<Move> legal = detail::first_moves(game_, position, request);
+    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
+                                 request.margins);
+    prepare_arena(position, request);
+    Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
+    const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
+    tree.begin(position, earlier, request.only, repetition);
+    Run run(tree, *arena_, static_cast<std::size_t>(options_.threads), request.seed);
+    const detail::PlayoutReport report = detail::run_playouts(run, limits, run.workers.size());
+    auto decision = decided(tree, axis, legal, request.seed);
+    for (const auto& worker : run.workers) {
+        decision.stats.nodes += worker.nodes;
+        decision.stats.playouts += worker.playouts;
+        decision.stats.leaves += worker.leaves;
+        decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
+    }
+    decision.stats.nodes += 1;
+    decision.stats.stopped_by = report.stopped_by;
+    decision.stats.seconds = report.seconds;
+    if (request.tree != nullptr) show(*request.tree, position, axis, decision);
+    kept_position_ = position;
+    kept_margins_ = request.margins;
+    kept_ = options_.keep_tree && request.only.empty();
+    return decision;
+}
 
 /// For a game with views.
 template <ViewedGame G>

@@ -2,7 +2,7 @@
 // Nested playouts: for long puzzles of one player without chance, where a tree does not reach far enough to tell moves
 // apart, and one good line is all that is asked for.
 //
-//     arvek::NestedPlayouts<MyPuzzle> search(game);
+//     arvek::NestedPlayouts<MyPuzzle> search(puzzle);
 //     auto decision = search.decide(position, {.playouts = 5'000});
 //     decision.ranked[0].line       // the best line that was found, to the end of the game
 //
@@ -81,31 +81,7 @@ class NestedPlayouts {
     /// The first move of the best line that was found within the limits. Throws InputError for limits out of range, none
     /// at all, a depth, and a finished position.
     Decision<Move> decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request = {},
-                          std::span<const Position> earlier = {}) {
-        (void)earlier;
-        check_limits(limits);
-        detail::require_end_of_playouts(limits);
-        first_ = detail::first_moves(game_, position, request);
-        budget_ = detail::Budget(limits);
-        playouts_left_ = limits.playouts.value_or(UINT64_MAX);
-        random_ = Random(request.seed);
-        margins_ = request.margins;
-        most_ = margins_ ? most_payoff_of(game_) : 1;
-        known_.assign(first_.size(), {});
-        lines_.assign(first_.size(), {});
-        DecisionStats stats;
-        playouts_ = leaves_ = 0;
-        is_over_ = false;
-        reason_ = StoppedBy::Playouts;
-        (void)budget_.spend_node();  // the first position
-        take_up_line(position);
-        for (int level = 1; !is_over_; level = std::min(level + 1, options_.levels)) {
-            stats.depth = level;
-            std::vector<Move> played;
-            (void)nested(position, level, played);
-        }
-        return decided(position, stats, request.seed);
-    }
+                          std::span<const Position> earlier = {});
 
    private:
     struct Line {
@@ -276,6 +252,35 @@ class NestedPlayouts {
     std::vector<Move> kept_;
     Position kept_from_{};
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <Game G>
+auto NestedPlayouts<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
+                               std::span<const Position> earlier) -> Decision<Move> {
+    (void)earlier;
+    check_limits(limits);
+    detail::require_end_of_playouts(limits);
+    first_ = detail::first_moves(game_, position, request);
+    budget_ = detail::Budget(limits);
+    playouts_left_ = limits.playouts.value_or(UINT64_MAX);
+    random_ = Random(request.seed);
+    margins_ = request.margins;
+    most_ = margins_ ? most_payoff_of(game_) : 1;
+    known_.assign(first_.size(), {});
+    lines_.assign(first_.size(), {});
+    DecisionStats stats;
+    playouts_ = leaves_ = 0;
+    is_over_ = false;
+    reason_ = StoppedBy::Playouts;
+    (void)budget_.spend_node();  // the first position
+    take_up_line(position);
+    for (int level = 1; !is_over_; level = std::min(level + 1, options_.levels)) {
+        stats.depth = level;
+        std::vector<Move> played;
+        (void)nested(position, level, played);
+    }
+    return decided(position, stats, request.seed);
+}
 
 template <class G>
 NestedPlayouts(const G&) -> NestedPlayouts<G>;

@@ -45,59 +45,7 @@ class Worlds {
 
     /// The best move in the mean of the worlds; limits of nodes and time are shared out among them, a depth holds in each.
     /// Scores are expected payoffs, and none is proven. Throws InputError as MonteCarlo does.
-    Decision<Move> decide(const View& view, const Limits& limits = {}, const SearchRequest<Move>& request = {}) {
-        check_limits(limits);
-        const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
-        const double started = limits.clock.seconds_or_0();
-        std::vector<double> sums(legal.size(), 0.0);
-        Decision<Move> decision;
-        decision.stats.stopped_by = StoppedBy::End;
-        int searched = 0;
-        Random random(request.seed);
-        std::uint64_t nodes_left = limits.nodes.value_or(0);
-        for (int world = 0; world < options_.worlds && legal.size() > 1; ++world) {
-            Limits own = limits;
-            const int left = options_.worlds - world;
-            if (limits.nodes) own.nodes = std::max<std::uint64_t>(nodes_left / static_cast<std::uint64_t>(left), 1);
-            if (limits.seconds) {
-                const double rest = *limits.seconds - (limits.clock.seconds() - started);
-                if (rest <= 0) {
-                    decision.stats.stopped_by = StoppedBy::Time;
-                    break;
-                }
-                own.seconds = rest / left;
-            }
-            if (limits.nodes && nodes_left == 0) {
-                decision.stats.stopped_by = StoppedBy::Nodes;
-                break;
-            }
-            SearchRequest<Move> asked;
-            asked.seed = random.next();
-            asked.ranking = Ranking::All;
-            asked.only = legal;
-            asked.margins = request.margins;
-            const auto found = search_.decide(game_.sample(view, random), own, asked);
-            nodes_left -= std::min(nodes_left, found.stats.nodes);
-            decision.stats.nodes += found.stats.nodes;
-            decision.stats.leaves += found.stats.leaves;
-            decision.stats.cutoffs += found.stats.cutoffs;
-            decision.stats.table_hits += found.stats.table_hits;
-            decision.stats.depth = world == 0 ? found.stats.depth : std::min(decision.stats.depth, found.stats.depth);
-            if (found.stats.stopped_by != StoppedBy::End) decision.stats.stopped_by = found.stats.stopped_by;
-            if (found.stats.depth > 0) {  // else nothing was finished, and nothing is known of the world
-                for (const auto& entry : found.ranked)
-                    for (std::size_t i = 0; i < legal.size(); ++i)
-                        if (legal[i] == entry.move) sums[i] += entry.score.number() / found.scores_per_point;
-                ++searched;
-            }
-            if (limits.stop.stop_requested()) {
-                decision.stats.stopped_by = StoppedBy::Stop;
-                break;
-            }
-        }
-        decision.stats.seconds = limits.clock.seconds_or_0() - started;
-        return ranked(std::move(decision), legal, sums, searched, request.seed);
-    }
+    Decision<Move> decide(const View& view, const Limits& limits = {}, const SearchRequest<Move>& request = {});
 
    private:
     Decision<Move> ranked(Decision<Move> decision, const std::vector<Move>& legal, const std::vector<double>& sums,
@@ -122,5 +70,61 @@ class Worlds {
     detail::Opened<G> opened_;
     ManyPlayers<detail::Opened<G>> search_;
 };
+
+// Not inline, so that `extern template` keeps it from being made once more.
+template <ViewedGame G>
+auto Worlds<G>::decide(const View& view, const Limits& limits, const SearchRequest<Move>& request) -> Decision<Move> {
+    check_limits(limits);
+    const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
+    const double started = limits.clock.seconds_or_0();
+    std::vector<double> sums(legal.size(), 0.0);
+    Decision<Move> decision;
+    decision.stats.stopped_by = StoppedBy::End;
+    int searched = 0;
+    Random random(request.seed);
+    std::uint64_t nodes_left = limits.nodes.value_or(0);
+    for (int world = 0; world < options_.worlds && legal.size() > 1; ++world) {
+        Limits own = limits;
+        const int left = options_.worlds - world;
+        if (limits.nodes) own.nodes = std::max<std::uint64_t>(nodes_left / static_cast<std::uint64_t>(left), 1);
+        if (limits.seconds) {
+            const double rest = *limits.seconds - (limits.clock.seconds() - started);
+            if (rest <= 0) {
+                decision.stats.stopped_by = StoppedBy::Time;
+                break;
+            }
+            own.seconds = rest / left;
+        }
+        if (limits.nodes && nodes_left == 0) {
+            decision.stats.stopped_by = StoppedBy::Nodes;
+            break;
+        }
+        SearchRequest<Move> asked;
+        asked.seed = random.next();
+        asked.ranking = Ranking::All;
+        asked.only = legal;
+        asked.margins = request.margins;
+        const auto found = search_.decide(game_.sample(view, random), own, asked);
+        nodes_left -= std::min(nodes_left, found.stats.nodes);
+        decision.stats.nodes += found.stats.nodes;
+        decision.stats.leaves += found.stats.leaves;
+        decision.stats.cutoffs += found.stats.cutoffs;
+        decision.stats.table_hits += found.stats.table_hits;
+        decision.stats.depth = world == 0 ? found.stats.depth : std::min(decision.stats.depth, found.stats.depth);
+        if (found.stats.stopped_by != StoppedBy::End) decision.stats.stopped_by = found.stats.stopped_by;
+        if (found.stats.depth > 0) {  // else nothing was finished, and nothing is known of the world
+            for (const auto& entry : found.ranked)
+                for (std::size_t i = 0; i < legal.size(); ++i)
+                    if (legal[i] == entry.move) sums[i] += entry.score.number() / found.scores_per_point;
+            ++searched;
+        }
+        if (limits.stop.stop_requested()) {
+            decision.stats.stopped_by = StoppedBy::Stop;
+            break;
+        }
+    }
+    decision.stats.seconds = limits.clock.seconds_or_0() - started;
+    return ranked(std::move(decision), legal, sums, searched, request.seed);
+}
 
 }  // namespace arvek
