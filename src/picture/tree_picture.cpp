@@ -69,12 +69,14 @@ std::string tree_as_dot(const TreeReport& report) {
         "  node [fontname=\"DejaVu Sans\", fontsize=11, margin=\"0.10,0.04\", height=0.2];\n"
         "  edge [arrowsize=0.5, color=\"#8a8a8a\"];\n";
     dot += "  labelloc=t; labeljust=l; fontname=\"DejaVu Sans\"; fontsize=13;\n  label=" +
-           quoted_lines({report.title, "Searched to depth " + std::to_string(report.depth) + "; kept: " +
-                                           (report.plies == 1 ? "1 ply" : std::to_string(report.plies) + " plies") +
-                                           ". Scores as " + report.to_move + " sees them. Rounded: " + report.to_move +
-                                           " to move; cornered: the rival; double: the game is " +
-                                           "over. Dashed: a cutoff. Thick, with >: the chosen line."},
-                        "\\l") +
+           quoted_lines(
+               {report.title, "Searched to depth " + std::to_string(report.depth) +
+                                  "; kept: " + (report.plies == 1 ? "1 ply" : std::to_string(report.plies) + " plies") +
+                                  ". Scores as " + (report.each_for_itself ? "whoever moved" : report.to_move) +
+                                  " sees them. Rounded: " + report.to_move +
+                                  " to move; cornered: " + (report.each_for_itself ? "others" : "the rival") +
+                                  "; double: the game is " + "over. Dashed: a cutoff. Thick, with >: the chosen line."},
+               "\\l") +
            ";\n";
     std::vector<bool> has_children(report.nodes.size(), false);
     for (std::size_t i = 0; i < report.nodes.size(); ++i) {

@@ -194,6 +194,7 @@ std::string tree_as_json(const Subject& subject, const TreeReport& report) {
     json["move"] = report.move;
     json["depth"] = report.depth;
     json["plies"] = report.plies;
+    json["scores_for"] = report.each_for_itself ? "mover" : "decider";
     std::vector<Json> written(report.nodes.size());
     // From the last to the first, so that each one has all its children when it goes into its parent.
     for (std::size_t i = report.nodes.size(); i-- > 0;) {

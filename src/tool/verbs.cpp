@@ -295,8 +295,12 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
                         : decision_as_text(subject, report, shown, Paint(console.colour), session.player_names()));
     if (file) {
         TreeReport drawn = tree_report(session.game().kit.game, session.position(), *tree, decision, tree_nodes);
-        drawn.title =
-            subject.game + "  " + settings_text(subject.settings) + "  " + subject.position + "  " + spec.name;
+        std::string seen = subject.position;
+        if (has_views(session.game().kit.game)) {
+            seen = session.drawing_for(session.player_to_move());
+            seen.resize(std::min(seen.find('\n'), seen.size()));
+        }
+        drawn.title = subject.game + "  " + settings_text(subject.settings) + "  " + seen + "  " + spec.name;
         file->write(subject, drawn);
     }
     return 0;

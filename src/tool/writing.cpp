@@ -374,9 +374,16 @@ namespace {
 std::string strategy_text(const SolutionReport& report) {
     constexpr std::size_t most_rows = 60;
     TextTable table({"side", "what it sees", "plays", "expects"}, "lll");
-    std::size_t rows = 0;
+    std::size_t forced = 0, more = 0;
     for (const MixedReport& row : report.strategy) {
-        if (rows++ == most_rows) break;
+        if (row.moves.size() == 1) {
+            ++forced;
+            continue;
+        }
+        if (table.rows() == most_rows) {
+            ++more;
+            continue;
+        }
         std::vector<std::string> shares, values;
         for (const ExpectedMoveReport& each : row.moves) {
             if (each.probability >= 0.0005)
@@ -386,8 +393,8 @@ std::string strategy_text(const SolutionReport& report) {
         table.add({row.player, row.view, joined(shares, ", "), joined(values, ", ")});
     }
     std::string text = table.text();
-    if (report.strategy.size() > most_rows)
-        text += fmt::format("  and {} more; --format json has all\n", report.strategy.size() - most_rows);
+    if (more > 0) text += fmt::format("  and {} more; --format json has all\n", more);
+    if (forced > 0) text += fmt::format("  and {} where there is one move\n", forced);
     return text;
 }
 

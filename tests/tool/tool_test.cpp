@@ -44,15 +44,20 @@ const std::string small = " --set columns=3 --set rows=3 --set line=3 ";
 /// A file that is gone afterwards.
 class TemporaryFile {
    public:
-    explicit TemporaryFile(const std::string& content) {
+    explicit TemporaryFile(const std::string& content, const std::string& ending = ".toml") {
         static int number = 0;
         path_ = (fs::temp_directory_path() /
-                 ("arvek_test_" + std::to_string(::getpid()) + "_" + std::to_string(number++) + ".toml"))
+                 ("arvek_test_" + std::to_string(::getpid()) + "_" + std::to_string(number++) + ending))
                     .string();
         std::ofstream(path_) << content;
     }
     ~TemporaryFile() { fs::remove(path_); }
     const std::string& path() const { return path_; }
+    std::string text() const {
+        std::ostringstream all;
+        all << std::ifstream(path_).rdbuf();
+        return all.str();
+    }
 
    private:
     std::string path_;
@@ -773,6 +778,15 @@ TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     }
     EXPECT_EQ(visits, 300u);
     EXPECT_EQ(json["stats"]["stopped_by"], "playouts");
+    const TemporaryFile picture("", ".dot"), tree("", ".json");
+    for (const TemporaryFile* file : {&picture, &tree})
+        EXPECT_EQ(run({"decide", "tolls", "--position", deal, "--playouts", "3000", "--tree", file->path()}).status, 0);
+    EXPECT_NE(picture.text().find("A:?4 P:?4"), std::string::npos) << "the title says what Teal sees";
+    EXPECT_EQ(picture.text().find("w3,w5"), std::string::npos);
+    EXPECT_NE(picture.text().find("Scores as whoever moved sees them"), std::string::npos);
+    const Json drawn = parsed(tree.text());
+    EXPECT_EQ(drawn["scores_for"], "mover");
+    EXPECT_EQ(drawn["tree"]["children"].size(), 4u);
     expect_refused({"decide", "tolls", "--position", deal, "--depth", "3"}, "'montecarlo' plays out");
     expect_refused({"decide", "tolls", "--position", deal, "--algorithm", "alphabeta"}, "");
     expect_refused(words("decide lanterns --playouts 10"), "'standard' does not play out");

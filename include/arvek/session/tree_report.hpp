@@ -7,14 +7,17 @@
 //
 // A searched tree is far too large to look at. The picture keeps the chosen line, then the positions that took most of
 // the search; of the others each position says how many there were ("and 37 more"). All scores are seen by the player
-// who decided.
+// who decided; with more than two players, where one's loss is nobody's gain in particular, by whoever moved. Where the
+// game has views, positions are worlds that agree with what the player who decided sees, never the true one.
 
 #include <cstdint>
 #include <string>
 #include <utility>
 #include <vector>
 
+#include "arvek/game/players.hpp"
 #include "arvek/game/text.hpp"
+#include "arvek/game/view.hpp"
 #include "arvek/search/searched_tree.hpp"
 
 namespace arvek {
@@ -27,7 +30,7 @@ struct ReportedNode {
     std::string player;   ///< who made it
     std::string to_move;  ///< whose turn it is here; empty where the game is over
     bool own = false;     ///< whether it is the turn of the player who decided
-    Score score;          ///< for the player who decided
+    Score score;          ///< for the player who decided, or for `player` (TreeReport::each_for_itself)
     ScoreKind kind = ScoreKind::Exact;
     Fate fate = Fate::Searched;
     bool on_line = false;         ///< part of the chosen line
@@ -46,10 +49,43 @@ struct TreeReport {
     int plies = 0;                    ///< plies of it that were kept
     double scores_per_point = 0.0;    ///< as in a Decision
     bool by_playouts = false;         ///< whether what is counted is playouts rather than positions
+    bool each_for_itself = false;     ///< whether scores are for whoever moved, as there are more than two players
     std::vector<ReportedNode> nodes;  ///< parents before children, children in the order of the search
 };
 
 namespace detail {
+
+/// How many worlds a tree of hidden hands is shown in.
+inline constexpr int worlds_of_tree = 64;
+
+/// Positions that a tree stands for: the one that was decided at, or worlds that agree with what is seen there.
+template <Game G>
+std::vector<typename G::Position> worlds_behind(const G& game, const typename G::Position& position) {
+    if constexpr (ViewedGame<G>) {
+        if (has_views(game)) {
+            const auto view = game.view(position, game.player_to_move(position));
+            Random random(1);  // the same that a search of hidden hands shows its tree by
+            std::vector<typename G::Position> worlds;
+            for (int i = 0; i < worlds_of_tree; ++i) worlds.push_back(game.sample(view, random));
+            return worlds;
+        }
+    }
+    return {position};
+}
+
+/// Those of the worlds in which the move can be made, after it.
+template <Game G>
+std::vector<typename G::Position> worlds_after(const G& game, std::vector<typename G::Position> worlds,
+                                               const typename G::Move& move) {
+    std::vector<typename G::Position> after;
+    const bool open = !has_views(game);
+    for (auto& world : worlds) {
+        if (!open && !legal_moves(game, world).contains(move)) continue;
+        game.play(world, move);
+        after.push_back(std::move(world));
+    }
+    return after;
+}
 
 /// The bare shape of a searched tree.
 struct TreeShape {
@@ -91,7 +127,8 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
     const std::vector<bool> shown = detail::nodes_to_show(shape, most_nodes);
 
     std::vector<int> places(nodes.size(), -1);
-    std::vector<typename G::Position> positions;
+    std::vector<std::vector<typename G::Position>> worlds;
+    report.each_for_itself = players_of(game) > 2;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         const auto& node = nodes[i];
         if (!shown[i]) {
@@ -101,19 +138,26 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
             parent.more_positions += node.nodes;
             continue;
         }
+        if (node.parent >= 0 && places[static_cast<std::size_t>(node.parent)] < 0) continue;
         places[i] = static_cast<int>(report.nodes.size());
         ReportedNode drawn;
-        typename G::Position here = position;
+        std::vector<typename G::Position> behind;
         if (node.parent >= 0) {
             drawn.parent = places[static_cast<std::size_t>(node.parent)];
-            const auto& before = positions[static_cast<std::size_t>(drawn.parent)];
-            drawn.move = game.move_text(before, node.move);
-            here = before;
-            game.play(here, node.move);
+            const auto& before = worlds[static_cast<std::size_t>(drawn.parent)];
+            drawn.move = game.move_text(before.front(), node.move);
+            behind = detail::worlds_after(game, before, node.move);
+            if (behind.empty()) {  // in none of these worlds; those below it neither
+                places[i] = -1;
+                continue;
+            }
+        } else {
+            behind = detail::worlds_behind(game, position);
         }
+        const typename G::Position& here = behind.front();
         drawn.ply = node.ply;
         drawn.player = player_name_of(game, node.player);
-        if (drawn.parent >= 0 && chance_is_next(game, positions[static_cast<std::size_t>(drawn.parent)]))
+        if (drawn.parent >= 0 && chance_is_next(game, worlds[static_cast<std::size_t>(drawn.parent)].front()))
             drawn.player = "chance";
         if (!game.outcome(here) && chance_is_next(game, here)) {
             drawn.to_move = "chance";
@@ -121,10 +165,11 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
             drawn.to_move = player_name_of(game, game.player_to_move(here));
             drawn.own = game.player_to_move(here) == decider;
         }
-        drawn.score = node.player == decider ? node.score : -node.score;
+        const bool turned = node.player != decider && !report.each_for_itself;
+        drawn.score = turned ? -node.score : node.score;
         drawn.kind = node.kind;
-        if (node.player != decider && node.kind == ScoreKind::Lower) drawn.kind = ScoreKind::Upper;
-        if (node.player != decider && node.kind == ScoreKind::Upper) drawn.kind = ScoreKind::Lower;
+        if (turned && node.kind == ScoreKind::Lower) drawn.kind = ScoreKind::Upper;
+        if (turned && node.kind == ScoreKind::Upper) drawn.kind = ScoreKind::Lower;
         drawn.fate = node.fate;
         drawn.on_line = shape[i].on_line;
         drawn.positions = node.nodes;
@@ -142,7 +187,7 @@ TreeReport tree_report(const G& game, const typename G::Position& position, cons
                 drawn.spared.assign(static_cast<std::size_t>(node.spared), std::string());
         }
         report.nodes.push_back(std::move(drawn));
-        positions.push_back(std::move(here));
+        worlds.push_back(std::move(behind));
     }
     report.scores_per_point = decision.scores_per_point;
     report.by_playouts = decision.has_visits;
