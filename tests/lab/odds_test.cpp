@@ -49,7 +49,9 @@ TEST(Odds, TheRowsHoldEveryPositionOnceAndFit) {
         const OddsRow& row = found.rows[i];
         positions += row.positions;
         EXPECT_LE(row.least, row.most);
-        if (i > 0) EXPECT_GT(row.least, found.rows[i - 1].most);
+        if (i > 0) {
+            EXPECT_GT(row.least, found.rows[i - 1].most);
+        }
         EXPECT_NEAR(row.won, row.fitted, 0.12);
     }
     EXPECT_EQ(positions, found.positions);
