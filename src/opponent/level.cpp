@@ -45,17 +45,18 @@ constexpr std::array<LevelRow, highest_level> luck_rows{{
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
+// Playouts for ten moves, and as many more as there are more moves.
 constexpr std::array<LevelRow, highest_level> playout_rows{{
-    {4, 1'000'000, 0.60, 2.00, 6.0},
-    {8, 1'000'000, 0.40, 1.00, 4.0},
-    {16, 1'000'000, 0.25, 0.60, 3.0},
-    {32, 1'000'000, 0.15, 0.30, 2.0},
-    {64, 1'000'000, 0.10, 0.15, 1.5},
-    {150, 1'000'000, 0.05, 0.05, 1.0},
-    {400, 1'000'000, 0.00, 0.00, 0.0},
-    {1'200, 1'000'000, 0.00, 0.00, 0.0},
-    {4'000, 1'000'000, 0.00, 0.00, 0.0},
-    {15'000, 2'000'000, 0.00, 0.00, 0.0},
+    {4, 1'000'000, 0.600, 2.00, 6.0},
+    {7, 1'000'000, 0.380, 0.90, 4.5},
+    {10, 1'000'000, 0.280, 0.55, 3.0},
+    {13, 1'000'000, 0.220, 0.42, 2.4},
+    {18, 1'000'000, 0.170, 0.32, 2.0},
+    {27, 1'000'000, 0.125, 0.21, 1.5},
+    {45, 1'000'000, 0.085, 0.13, 1.0},
+    {90, 1'000'000, 0.045, 0.06, 0.7},
+    {300, 1'000'000, 0.015, 0.015, 0.4},
+    {15'000, 2'000'000, 0.000, 0.00, 0.0},
 }};
 
 constexpr std::array<LevelRow, highest_level> other_rows{{
@@ -81,6 +82,7 @@ LevelSettings level_settings(int level, LevelTable table) {
                                                        : other_rows;
     const LevelRow& row = rows[static_cast<std::size_t>(level - lowest_level)];
     LevelSettings settings;
+    settings.playouts_by_moves = table == LevelTable::Playouts;
     if (table == LevelTable::Playouts)
         settings.limits.playouts = static_cast<std::uint64_t>(row.depth);
     else if (row.depth > 0)

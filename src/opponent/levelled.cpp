@@ -56,10 +56,12 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier_seen,
                              StopToken stop) override {
         const AnyPosition position = stand_in(game_, seen);
-        (void)moves_to_choose_from(game_, position);  // says so where nothing is to decide
+        const std::size_t moves = moves_to_choose_from(game_, position).size();  // says so where nothing is to decide
         const std::span<const AnyPosition> earlier = stand_ins(earlier_seen);
         Limits limits = level_.limits;
         limits.stop = stop;
+        if (level_.playouts_by_moves && limits.playouts)
+            limits.playouts = *limits.playouts * std::max<std::size_t>(moves, 10) / 10;
         SearchRequest<AnyMove> request;
         request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
         request.margins = level_.margins;

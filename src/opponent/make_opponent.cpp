@@ -95,10 +95,11 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         throw InputError("opponent", "'" + info->name + "' does not play out, so playouts mean nothing to it",
                          "a limit of depth, nodes or time, or an opponent such as montecarlo");
     const LevelTable table = level_table_of(*info);
-    LevelSettings level = profile != nullptr ? level_settings(*profile, level_number, table)
-                                             : level_settings(level_number, table);
+    LevelSettings level =
+        profile != nullptr ? level_settings(*profile, level_number, table) : level_settings(level_number, table);
     if (spec.depth || spec.nodes || spec.playouts) {
         level.limits = {.depth = spec.depth, .nodes = spec.nodes, .playouts = spec.playouts, .seconds = spec.seconds};
+        level.playouts_by_moves = false;
     } else if (spec.seconds) {
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);

@@ -131,8 +131,8 @@ class ProfileReader {
             for (const DataNode& name : list->items)
                 profile.options.push_back({placed(name, "a technique"), on, name.place});
         }
-        static const std::vector<std::string> own{"algorithm", "depth", "nodes", "playouts", "seconds",
-                                                  "margins",   "with",  "without"};
+        static const std::vector<std::string> own{"algorithm", "depth",   "nodes", "playouts",
+                                                  "seconds",   "margins", "with",  "without"};
         for (const auto& [key, place, value] : search->entries)
             if (std::find(own.begin(), own.end(), key) == own.end()) add_option(profile, key, place, value);
     }
@@ -447,16 +447,21 @@ LevelSettings level_settings(const Profile& profile, int level, LevelTable table
         if (profile.depth)
             settings.limits.depth = std::min(settings.limits.depth.value_or(*profile.depth), *profile.depth);
         if (profile.playouts)
-            settings.limits.playouts = std::min(settings.limits.playouts.value_or(*profile.playouts), *profile.playouts);
+            settings.limits.playouts =
+                std::min(settings.limits.playouts.value_or(*profile.playouts), *profile.playouts);
         if (profile.nodes)
             settings.limits.nodes = std::min(settings.limits.nodes.value_or(*profile.nodes), *profile.nodes);
         settings.limits.seconds = profile.seconds;
     }
+    settings.playouts_by_moves = settings.playouts_by_moves && !profile.playouts;
     settings.margins = profile.margins;
     const LevelText& text = profile.levels[static_cast<std::size_t>(level - lowest_level)];
     if (text.depth) settings.limits.depth = text.depth;
     if (text.nodes) settings.limits.nodes = text.nodes;
-    if (text.playouts) settings.limits.playouts = text.playouts;
+    if (text.playouts) {
+        settings.limits.playouts = text.playouts;
+        settings.playouts_by_moves = false;
+    }
     if (text.seconds) settings.limits.seconds = text.seconds;
     settings.overlooks = text.overlooks.value_or(settings.overlooks);
     settings.noise = text.noise.value_or(settings.noise);

@@ -278,7 +278,9 @@ std::string expected_as_json(const Subject& subject, const SolutionReport& repor
         for (const MixedReport& row : report.strategy) {
             Json shares = Json::array();
             for (const ExpectedMoveReport& each : row.moves)
-                shares.push_back({{"move", each.move}, {"probability", each.probability}, {"value", each.value}});
+                shares.push_back({{"move", each.move},
+                                  {"probability", each.probability},
+                                  {"value", report.exploitability ? Json(each.value) : Json(nullptr)}});
             strategy.push_back({{"player", lower_case(row.player)}, {"view", row.view}, {"moves", std::move(shares)}});
         }
         json["strategy"] = std::move(strategy);

@@ -628,7 +628,9 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
 OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
                          const std::function<void()>& seen) const {
     const AnyGame& game = game_.kit.game;
-    require_game_for_two(game, "odds");
+    if (players_of(game) != 2)
+        throw InputError("odds", "the game has " + std::to_string(players_of(game)) + " players",
+                         "a game of two, where one's chance to win says all");
     if (!offers(game, Ability::Evaluation))
         throw InputError("odds", "the game has no evaluation, so there is no lead to weigh",
                          ability_info(Ability::Evaluation).functions);

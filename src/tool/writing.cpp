@@ -388,9 +388,9 @@ std::string strategy_text(const SolutionReport& report) {
         for (const ExpectedMoveReport& each : row.moves) {
             if (each.probability >= 0.0005)
                 shares.push_back(fmt::format("{} {:.1f} %", each.move, 100 * each.probability));
-            values.push_back(fmt::format("{} {:+.3f}", each.move, each.value));
+            if (report.exploitability) values.push_back(fmt::format("{} {:+.3f}", each.move, each.value));
         }
-        table.add({row.player, row.view, joined(shares, ", "), joined(values, ", ")});
+        table.add({row.player, row.view, joined(shares, ", "), values.empty() ? "not measured" : joined(values, ", ")});
     }
     std::string text = table.text();
     if (more > 0) text += fmt::format("  and {} more; --format json has all\n", more);

@@ -67,6 +67,7 @@ AnyEquilibrium any_equilibrium() {
             auto typed = Equilibrium<G>(any.get<G>()).solve(position.get<typename G::Position>(), options);
             EquilibriumFound<AnyView, AnyMove> found;
             found.value = typed.value;
+            found.measured = typed.measured;
             found.exploitability = typed.exploitability;
             found.error = typed.error;
             found.iterations = typed.iterations;

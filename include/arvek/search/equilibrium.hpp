@@ -52,7 +52,8 @@ struct MixedMoves {
     struct Share {
         Move move{};
         double probability = 0.0;
-        double value = 0.0;  ///< the expected payoff of the move, against the other's strategy
+        /// The expected payoff of the move, against the other's strategy; 0 where that was not measured.
+        double value = 0.0;
     };
 
     Player player = Player::First;

@@ -172,7 +172,8 @@ class MixedChooser final : public Chooser<G> {
             entry.score = place.score;
         }
         decision.move = decision.ranked.front().move;
-        decision.has_scores = decision.has_probabilities = true;
+        decision.has_probabilities = true;
+        decision.has_scores = found_.measured;
         decision.searched_by = "mixed";
         decision.stats.stopped_by = StoppedBy::Draw;
         return decision;
