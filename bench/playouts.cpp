@@ -206,13 +206,16 @@ void memory(const char* name) {
                 sizeof(typename G::Move));
 }
 
-/// Nodes of the expectation search with chance nodes cut and without.
-void cuts() {
-    const waterway::Downstream game;
-    for (const int depth : {5, 7, 9}) {
+/// Nodes of the expectation search with chance nodes cut and without. The cuts spare moves of the decisions between the
+/// dice, so there is as much to gain as there are moves to choose from.
+void cuts(int boats, const std::vector<int>& depths) {
+    const waterway::Downstream game({.boats = boats});
+    for (const int depth : depths) {
         arvek::Random random(11);
         std::uint64_t nodes[2] = {0, 0};
-        for (int i = 0; i < 40; ++i) {
+        std::size_t choices = 0;
+        constexpr int positions = 40;
+        for (int i = 0; i < positions; ++i) {
             auto position = game.initial_position();
             arvek::settle_chance(game, position, random);
             for (std::uint64_t ply = random.below(16); ply > 0; --ply) {
@@ -223,13 +226,16 @@ void cuts() {
                 if (game.outcome(next)) break;
                 position = next;
             }
+            choices += arvek::legal_moves(game, position).size();
             for (const bool cut : {false, true})
                 nodes[cut ? 1 : 0] += arvek::Expectation<waterway::Downstream>(game, {.cut_chance = cut})
                                           .decide(position, {.depth = depth}, {.ranking = arvek::Ranking::Best})
                                           .stats.nodes;
         }
-        std::printf("  expectation on Downstream, depth %d: nodes without cuts of chance / with %.2f\n", depth,
-                    static_cast<double>(nodes[0]) / static_cast<double>(nodes[1]));
+        std::printf(
+            "  expectation on Downstream, %d boats (%.1f moves), depth %d: nodes without cuts of chance / with %.2f\n",
+            boats, static_cast<double>(choices) / positions, depth,
+            static_cast<double>(nodes[0]) / static_cast<double>(nodes[1]));
     }
 }
 
@@ -251,6 +257,7 @@ int main() {
     threads("Tolls", tolls,
             tolls.read_position("T:r1,r5,w2,s3 A:s4,w4,w1,r2 P:w3,w5,s1,s2 table:- took:0,0,0 lacks:- T"),
             arvek::LeafValue::PlayOut, 100'000);
-    cuts();
+    cuts(2, {5, 7, 9});
+    cuts(4, {5, 7});
     return 0;
 }

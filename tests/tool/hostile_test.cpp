@@ -170,17 +170,17 @@ class Hostile {
     }
 
     Words command_line() {
-        static const Words verbs{"games", "play",   "decide",    "count", "solve", "check",
-                                 "match", "levels", "opponents", "demo",  "help",  ""};
-        static const Words games{"lanterns", "sluice", "windlass", "nightwatch", "convoy", "scuffle",
-                                 "downstream", "tolls", "wager", "stowage", "nasty", "nasty"};
-        static const Words values{"--set",       "--position", "--seed",   "--format",        "--opponent",
-                                  "--algorithm", "--level",    "--depth",  "--nodes",         "--without",
-                                  "--with",      "--threads",  "--show",   "--tree-plies",    "--as",
-                                  "--games",     "--option",   "--levels", "--opening-plies", "--openings",
-                                  "--memory",    "--playouts",   "--nonsense"};
+        static const Words verbs{"games",  "play",      "decide", "count", "solve", "check", "match",
+                                 "levels", "opponents", "demo",   "help",  "odds",  ""};
+        static const Words games{"lanterns",   "sluice", "windlass", "nightwatch", "convoy", "scuffle",
+                                 "downstream", "tolls",  "wager",    "stowage",    "nasty",  "nasty"};
+        static const Words values{"--set",       "--position", "--seed",    "--format",        "--opponent",
+                                  "--algorithm", "--level",    "--depth",   "--nodes",         "--without",
+                                  "--with",      "--threads",  "--show",    "--tree-plies",    "--as",
+                                  "--games",     "--option",   "--levels",  "--opening-plies", "--openings",
+                                  "--memory",    "--playouts", "--nonsense"};
         static const Words flags{"--split",      "--table",       "--records", "--resume",
-                                 "--until-sure", "--win-or-loss", "--help"};
+                                 "--until-sure", "--win-or-loss", "--help",    "--sampled"};
         Words line;
         const std::string verb = chance(0.95) ? one_of(verbs) : text();
         line.push_back(verb);
@@ -213,7 +213,8 @@ class Hostile {
         // What would take long is kept short; wrong values before these are found all the same.
         if (verb == "decide") line.insert(line.end(), {"--nodes", "300"});
         if (verb == "check" && line[1] != "lanterns" && line[1] != "windlass") line[1] = "nasty";
-        if (verb == "check" || verb == "match" || verb == "levels") line.insert(line.end(), {"--games", "1"});
+        if (verb == "check" || verb == "match" || verb == "levels" || verb == "odds")
+            line.insert(line.end(), {"--games", "1"});
         if (verb == "levels") line.insert(line.end(), {"--levels", "1"});
         if (verb == "solve") line.insert(line.end(), {"--time", "0.005"});
         return line;
