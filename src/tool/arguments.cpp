@@ -174,7 +174,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
 
     CLI::App* odds = add_game_verb(app, arguments, "odds",
                                    "what a lead is worth: how the evaluation tells who wins, measured from play");
-    odds->add_option("--opponent", arguments.opponent, "who plays against itself, perhaps with a level")
+    odds->add_option("--opponent", arguments.opponent,
+                     "who plays against itself, perhaps with a level; standard@5 by default")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     odds->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
     add_limits(odds, arguments);

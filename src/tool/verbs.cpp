@@ -394,7 +394,9 @@ int run_odds(const Tool& tool, const Arguments& arguments, const Console& consol
     const Session session = open_session(tool, arguments);
     Arguments of_opponent = arguments;
     of_opponent.threads.reset();  // of the games, not of a search
-    const OpponentSpec spec = opponent_of(of_opponent, session, usual_opponent(session));
+    // Not at full strength: many quick games tell more.
+    const std::string otherwise = usual_opponent(session) + (arguments.level ? "" : "@5");
+    const OpponentSpec spec = opponent_of(of_opponent, session, otherwise);
     MatchOptions options;
     options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("200"), 1, most_games));
     options.threads = threads_of(arguments);

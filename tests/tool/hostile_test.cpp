@@ -215,6 +215,7 @@ class Hostile {
         if (verb == "check" && line[1] != "lanterns" && line[1] != "windlass") line[1] = "nasty";
         if (verb == "check" || verb == "match" || verb == "levels" || verb == "odds")
             line.insert(line.end(), {"--games", "1"});
+        if (verb == "odds") line.insert(line.end(), {"--opponent", "random"});
         if (verb == "levels") line.insert(line.end(), {"--levels", "1"});
         if (verb == "solve") line.insert(line.end(), {"--time", "0.005"});
         return line;
