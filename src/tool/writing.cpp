@@ -541,7 +541,7 @@ std::string scores_text(const MatchReport& report) {
         text += fmt::format("  On the same deal {} got {:+.1f} more in the mean, 95 % interval {:+.1f} to {:+.1f}.\n",
                             report.a_title, result.mean_difference(), interval.low, interval.high);
     if (result.unfinished > 0) text += fmt::format("  {} games were cut off for their length.\n", result.unfinished);
-    if (!result.first_fault.empty()) text += "  The first fault, " + result.first_fault + ".\n";
+    if (!result.first_fault.empty()) text += "  The first fault, " + plain_line(result.first_fault) + ".\n";
     return text + histogram_text(report) + chosen_text(report);
 }
 
@@ -596,7 +596,7 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
         if (const int faults = of_a ? result.faults_a : result.faults_b; faults > 0)
             text += fmt::format("  {} lost {} of its games by a fault of its own.\n",
                                 of_a ? report.a_title : report.b_title, faults);
-    if (!result.first_fault.empty()) text += "  The first fault, " + result.first_fault + ".\n";
+    if (!result.first_fault.empty()) text += "  The first fault, " + plain_line(result.first_fault) + ".\n";
     if (result.games > 1 && 2 * result.different_games() <= result.games)
         text += fmt::format(
             "  Only {} of the games differ. Unless luck is at work the others say nothing new, and the interval is too "
