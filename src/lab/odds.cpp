@@ -9,6 +9,33 @@ namespace {
 
 double chance_of(double slope, double estimate) { return 1.0 / (1.0 + std::exp(-slope * estimate)); }
 
+/// The units that fit best when they are added to every estimate, beside a slope of their own.
+std::optional<double> turn_of(const std::vector<OddsFit::Seen>& seen, double slope) {
+    double shift = 0;  // slope times the units
+    for (int step = 0; step < 50; ++step) {
+        double gradient[2] = {0, 0}, curvature[3] = {0, 0, 0};
+        for (const auto& each : seen) {
+            const double chance = 1.0 / (1.0 + std::exp(-slope * each.estimate - shift));
+            const double left = each.points - chance, spread = chance * (1 - chance);
+            gradient[0] += left * each.estimate;
+            gradient[1] += left;
+            curvature[0] += spread * each.estimate * each.estimate;
+            curvature[1] += spread * each.estimate;
+            curvature[2] += spread;
+        }
+        const double determinant = curvature[0] * curvature[2] - curvature[1] * curvature[1];
+        if (!(determinant > 0)) return std::nullopt;
+        const double by_slope = (curvature[2] * gradient[0] - curvature[1] * gradient[1]) / determinant;
+        const double by_shift = (curvature[0] * gradient[1] - curvature[1] * gradient[0]) / determinant;
+        slope += by_slope;
+        shift += by_shift;
+        if (!std::isfinite(slope) || !std::isfinite(shift)) return std::nullopt;
+        if (std::abs(by_slope) < 1e-9 * std::abs(slope) && std::abs(by_shift) < 1e-9) break;
+    }
+    if (!(slope > 0)) return std::nullopt;
+    return shift / slope;
+}
+
 /// Rows of about as many positions each; equal estimates are never parted.
 std::vector<OddsRow> rows_of(std::vector<OddsFit::Seen> seen, double slope) {
     constexpr std::size_t wanted = 10;
@@ -99,6 +126,7 @@ OddsFound OddsFit::report() const {
     found.units_per_doubling = std::log(2.0) / slope;
     found.low = std::log(2.0) / (slope + error);
     if (slope - error > 0) found.high = std::log(2.0) / (slope - error);
+    found.turn = turn_of(seen_, slope);
     return found;
 }
 

@@ -357,6 +357,7 @@ std::string odds_as_json(const Subject& subject, const OddsReport& report) {
     json["units_per_doubling"] = number_or_null(report.found.units_per_doubling);
     json["interval"] = {number_or_null(report.found.low), number_or_null(report.found.high)};
     json["declared"] = number_or_null(report.declared);
+    json["turn"] = number_or_null(report.found.turn);
     Json rows = Json::array();
     for (const OddsRow& row : report.found.rows)
         rows.push_back({{"least", row.least},

@@ -358,6 +358,9 @@ std::string odds_as_text(const Subject& subject, const OddsReport& report, const
     else
         text += "Larger estimates did not win more often: the evaluation says nothing about who wins.\n";
     if (report.declared) text += fmt::format("The game says {:.4g}, by units_per_doubling().\n", *report.declared);
+    if (found.turn)
+        text +=
+            fmt::format("Being to move is worth about {:+.2g} units, beside what the evaluation says.\n", *found.turn);
     TextTable table({"estimate, for the player to move", "positions", "won", "by the fit"}, "lrrr");
     for (const OddsRow& row : found.rows)
         table.add({row.least == row.most ? fmt::format("{:.0f}", row.least)

@@ -57,6 +57,21 @@ TEST(Odds, TheRowsHoldEveryPositionOnceAndFit) {
     EXPECT_EQ(positions, found.positions);
 }
 
+TEST(Odds, TellWhatTheTurnIsWorth) {
+    OddsFit fit;
+    Random random(5);
+    constexpr double units = 6, turn = 3;
+    for (int game = 0; game < 20'000; ++game) {
+        const double estimate = 40 * (random.unit() - 0.5);
+        const double points = random.unit() < 1 / (1 + std::exp2(-(estimate + turn) / units)) ? 1.0 : 0.0;
+        const OddsFit::Seen seen[] = {{estimate, points}};
+        fit.add(seen);
+    }
+    ASSERT_TRUE(fit.report().turn);
+    EXPECT_NEAR(*fit.report().turn, turn, 0.5);
+    EXPECT_NEAR(games_with(7, 5'000, 2).report().turn.value_or(9), 0, 1e-6) << "each game is seen from both sides";
+}
+
 TEST(Odds, ClaimNothingWhereTheGamesTellNothing) {
     EXPECT_FALSE(OddsFit().report().units_per_doubling);
     OddsFit sure, backwards, level;

@@ -34,6 +34,8 @@ struct OddsFound {
     std::optional<double> units_per_doubling{};
     /// Its 95 % interval; `high` is empty where no end can be told.
     std::optional<double> low{}, high{};
+    /// How many units the turn itself is worth: the estimate of a player to move would fit best with so many more.
+    std::optional<double> turn{};
     bool always_won = false;    ///< whoever led won, so the odds cannot be told from these games
     std::vector<OddsRow> rows;  ///< from the least estimates to the largest
 };
