@@ -45,7 +45,7 @@ constexpr std::array<LevelRow, highest_level> luck_rows{{
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
-// Playouts for ten moves, and as many more as there are more moves.
+// Playouts for ten moves without luck: LevelSettings::playouts_by_moves.
 constexpr std::array<LevelRow, highest_level> playout_rows{{
     {4, 1'000'000, 0.600, 2.00, 6.0},
     {7, 1'000'000, 0.380, 0.90, 4.5},

@@ -60,8 +60,11 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const std::span<const AnyPosition> earlier = stand_ins(earlier_seen);
         Limits limits = level_.limits;
         limits.stop = stop;
-        if (level_.playouts_by_moves && limits.playouts)
-            limits.playouts = *limits.playouts * std::max<std::size_t>(moves, 10) / 10;
+        if (level_.playouts_by_moves && limits.playouts) {
+            // A playout with dice in it tells less.
+            const std::size_t luck = has_chance(game_) && !has_views(game_) ? 4 : 1;
+            limits.playouts = *limits.playouts * luck * std::max<std::size_t>(moves, 10) / 10;
+        }
         SearchRequest<AnyMove> request;
         request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
         request.margins = level_.margins;
@@ -153,6 +156,9 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             std::vector<Score> scores;
             for (const auto& entry : decision.ranked) scores.push_back(entry.score);
             worths = worths_of(scores);
+            // By playouts a move that was tried twice and was lucky is not better than one that was tried a thousand times.
+            for (std::size_t i = 1; decision.has_visits && i < worths.size(); ++i)
+                worths[i] = std::min(worths[i], worths[i - 1]);
         } else {
             for (const auto& entry : decision.ranked) worths.push_back(entry.worth);
         }

@@ -25,8 +25,8 @@ inline constexpr int sees_losses_from_level = 5;
 /// What a level does to an opponent.
 struct LevelSettings {
     Limits limits{};  ///< how far it looks; at every level at most so many nodes, so that it answers soon
-    /// Whether limits.playouts are for ten legal moves, and more where there are more moves: a few playouts tell nothing
-    /// apart where each move gets less than one.
+    /// Whether limits.playouts are for ten legal moves without luck, and more where there are more moves or dice fall: a
+    /// few playouts tell nothing apart where each move gets less than one, or luck is most of what they show.
     bool playouts_by_moves = false;
     double overlooks = 0.0;  ///< the share of moves that it does not see, 0 to 1
     /// 0 or more: how far chance may lift a worse move over a better one. 1: as much as the moves fall short of the
