@@ -95,3 +95,47 @@ TEST(OwnChooser, IsOneOfTheChoosersOfALibraryUser) {
     spec.options.set("evaluator", "none_such");
     EXPECT_THROW((void)make_opponent(game, spec, {}, choosers), InputError);
 }
+
+namespace {
+
+/// The first move was tried a thousand times and is sound; each other one once, and was lucky.
+class Lucky final : public Chooser<Quayside> {
+   public:
+    explicit Lucky(const Quayside& game) : game_(game) {}
+
+    Decision<Quayside::Move> choose(const Choice<Quayside>& now) override {
+        Decision<Quayside::Move> decision;
+        for (const auto& move : legal_moves(game_, now.position)) {
+            const bool first = decision.ranked.empty();
+            auto& entry = decision.ranked.emplace_back();
+            entry.move = move;
+            entry.visits = first ? 1'000 : 1;
+            entry.score = Score::estimate(first ? 100 : 900);
+        }
+        decision.move = decision.ranked.front().move;
+        decision.has_scores = decision.has_visits = true;
+        return decision;
+    }
+
+   private:
+    Quayside game_;
+};
+
+}  // namespace
+
+TEST(OwnChooser, ALevelByPlayoutsIsNotTakenInByLuck) {
+    auto choosers = Choosers<Quayside>::built_in();
+    ChooserInfo info;
+    info.name = "lucky";
+    info.looks_ahead = info.plays_out = true;
+    choosers.add(info, [](const Quayside& game, const ChooserSetup&) { return std::make_unique<Lucky>(game); });
+    const Quayside game;
+    const auto position = game.initial_position();
+    const auto first = legal_moves(game, position)[0];
+    const auto opponent = make_opponent(game, read_opponent("lucky@9", choosers.infos()), {}, choosers);
+    int as_ranked = 0;
+    for (std::uint64_t seed = 0; seed < 200; ++seed)
+        as_ranked += opponent->decide(position, seed).move == first ? 1 : 0;
+    // Level 9 overlooks three moves in two hundred.
+    EXPECT_GE(as_ranked, 180);
+}
