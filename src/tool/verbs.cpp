@@ -294,6 +294,11 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
                         ? decision_as_json(subject, report)
                         : decision_as_text(subject, report, shown, Paint(console.colour), session.player_names()));
     if (file) {
+        if (tree->nodes().empty() && decision.stats.depth > 0)
+            throw InputError("--tree",
+                             in_quotes(report.searched_by.empty() ? spec.name : report.searched_by) +
+                                 " decided, but keeps no one tree that could be drawn",
+                             "a search that does, such as montecarlo or standard");
         TreeReport drawn = tree_report(session.game().kit.game, session.position(), *tree, decision, tree_nodes);
         std::string seen = subject.position;
         if (has_views(session.game().kit.game)) {

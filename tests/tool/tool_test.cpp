@@ -786,6 +786,11 @@ TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     EXPECT_NE(picture.text().find("Scores as whoever moved sees them"), std::string::npos);
     const Json drawn = parsed(tree.text());
     EXPECT_EQ(drawn["scores_for"], "mover");
+    const Ran treeless =
+        run({"decide", "tolls", "--position", deal, "--algorithm", "worlds", "--nodes", "3000", "--tree", tree.path()});
+    EXPECT_EQ(treeless.status, 2);
+    EXPECT_NE(treeless.err.find("'worlds' decided, but keeps no one tree"), std::string::npos) << treeless.err;
+    EXPECT_EQ(parsed(tree.text())["scores_for"], "mover") << "what was in the file stays";
     EXPECT_EQ(drawn["tree"]["children"].size(), 4u);
     expect_refused({"decide", "tolls", "--position", deal, "--depth", "3"}, "'montecarlo' plays out");
     expect_refused({"decide", "tolls", "--position", deal, "--algorithm", "alphabeta"}, "");
