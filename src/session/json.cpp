@@ -106,7 +106,7 @@ Json json_of(const DecisionReport& report) {
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
     if (!report.searched_by.empty()) json["searched_by"] = report.searched_by;
     json["stats"] = json_of(report.stats);
-    if (report.has_visits) json["stats"]["playouts"] = report.stats.playouts;
+    if (report.has_visits || report.stats.playouts > 0) json["stats"]["playouts"] = report.stats.playouts;
     if (report.stats.hint_nodes > 0)
         json["hint"] = {{"nodes_with", report.stats.hint_nodes}, {"nodes_without", report.stats.no_hint_nodes}};
     return json;

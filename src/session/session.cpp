@@ -629,7 +629,7 @@ OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
                          const std::function<void()>& seen) const {
     const AnyGame& game = game_.kit.game;
     if (players_of(game) != 2)
-        throw InputError("odds", "the game has " + std::to_string(players_of(game)) + " players",
+        throw InputError("odds", "the game is not for two",
                          "a game of two, where one's chance to win says all");
     if (!offers(game, Ability::Evaluation))
         throw InputError("odds", "the game has no evaluation, so there is no lead to weigh",

@@ -757,7 +757,7 @@ TEST(ToolOdds, SaysWhatALeadIsWorth) {
     const Ran text = run(words("odds downstream --opponent ruled --games 60 --seed 3 --threads 1"));
     EXPECT_NE(text.out.find("The odds of winning double every"), std::string::npos) << text.out;
     expect_refused(words("odds wager"), "no evaluation");
-    expect_refused(words("odds tolls"), "3 players");
+    expect_refused(words("odds tolls"), "not for two");
     expect_refused(words("odds downstream --games 0"), "--games");
     expect_refused(words("odds downstream --opponent nobody"), "nobody");
 }

@@ -181,6 +181,7 @@ class NestedPlayouts {
     /// A line from the first position to an end.
     void note(const std::vector<Move>& line, const Outcome& outcome) {
         ++leaves_;
+        longest_ = std::max(longest_, static_cast<int>(line.size()));
         if (line.empty()) return;
         const auto place = static_cast<std::size_t>(std::find(first_.begin(), first_.end(), line[0]) - first_.begin());
         if (place == first_.size()) return;
@@ -207,7 +208,7 @@ class NestedPlayouts {
         if (const auto outcome = game_.outcome(at)) note(kept_, *outcome);
     }
 
-    Decision<Move> decided(const Position& position, DecisionStats stats, std::uint64_t seed) {
+    Decision<Move> decided(const Position& position, std::uint64_t seed) {
         Decision<Move> decision;
         for (const detail::SampledRank& rank : detail::rank_lines(known_, seed, decision.scores_per_point)) {
             auto& entry = decision.ranked.emplace_back();
@@ -223,7 +224,7 @@ class NestedPlayouts {
         decision.move = decision.ranked.front().move;
         decision.has_scores = true;
         decision.searched_by = "nested";
-        decision.stats = stats;
+        decision.stats.depth = longest_;
         static_cast<Counters&>(decision.stats) = budget_.counters();
         decision.stats.leaves = leaves_;
         decision.stats.playouts = playouts_;
@@ -248,6 +249,7 @@ class NestedPlayouts {
     Payoff most_ = 0;
     bool margins_ = true, is_over_ = false;
     StoppedBy reason_ = StoppedBy::Playouts;
+    int longest_ = 0;  ///< plies of a line that was followed to its end
     // From one to the next.
     std::vector<Move> kept_;
     Position kept_from_{};
@@ -268,18 +270,17 @@ auto NestedPlayouts<G>::decide(const Position& position, const Limits& limits, c
     most_ = margins_ ? most_payoff_of(game_) : 1;
     known_.assign(first_.size(), {});
     lines_.assign(first_.size(), {});
-    DecisionStats stats;
+    longest_ = 0;
     playouts_ = leaves_ = 0;
     is_over_ = false;
     reason_ = StoppedBy::Playouts;
     (void)budget_.spend_node();  // the first position
     take_up_line(position);
     for (int level = 1; !is_over_; level = std::min(level + 1, options_.levels)) {
-        stats.depth = level;
         std::vector<Move> played;
         (void)nested(position, level, played);
     }
-    return decided(position, stats, request.seed);
+    return decided(position, request.seed);
 }
 
 template <class G>
