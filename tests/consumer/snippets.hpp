@@ -101,6 +101,7 @@ struct Given final : arvek::Chooser<MyGame> {
 
 bool guards_gate(const MyGame::Position&, Move);
 extern const MyGame game;
+extern const MyPuzzle puzzle;
 extern MyGame::Position position;
 extern std::uint64_t seed;
 extern std::string text;

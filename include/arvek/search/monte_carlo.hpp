@@ -143,6 +143,7 @@ class MonteCarlo {
             : tree(own_tree), arena(own_arena) {
             workers.reserve(count);
             for (std::size_t i = 0; i < count; ++i) workers.emplace_back(derived_seed(seed, i));
+            if (count > 1) tree.begin_root(workers[0]);
         }
         Came play_out(std::size_t worker, bool shared, bool& full) override {
             const bool done = shared ? tree.template iterate<true>(workers[worker], full)

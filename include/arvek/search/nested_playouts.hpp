@@ -4,7 +4,7 @@
 //
 //     arvek::NestedPlayouts<MyPuzzle> search(puzzle);
 //     auto decision = search.decide(position, {.playouts = 5'000});
-//     decision.ranked[0].line       // the best line that was found, to the end of the game
+//     for (const auto& move : decision.ranked[0].line) ...   // the best line that was found, to the end of the game
 //
 // A playout of level 0 is random. One of level n tries each move of every position on its way with a playout of level
 // n - 1 and goes on along the best line that it has met so far. The search makes one of level 1, then one of level 2, and

@@ -79,6 +79,12 @@ class SamplingTree {
         repetition_ = repetition;
     }
 
+    /// Makes the children of the root, so that no thread finds another at it.
+    void begin_root(Worker& w) {
+        bool full = false;
+        if (!arena_[root].has_children()) (void)expand(w, arena_[root], root_position_, 0, full);
+    }
+
     /// One playout. False, and nothing of it counted, where the nodes ran out in the middle. Sets `full` where there was
     /// no room for a node's children.
     template <bool Shared>
