@@ -38,7 +38,7 @@ struct EquilibriumOptions {
     std::size_t memory_mebibytes = 1'024;  ///< for the tree, or for the views, 1 or more
     bool sampled = false;                  ///< on drawn games; takes more iterations and less memory
     std::uint64_t seed = 1;                ///< of the drawn games
-    std::optional<double> seconds{};
+    std::optional<double> seconds{};       ///< for minimising; what is measured of its result comes on top
     Clock clock{};
     StopToken stop{};
 };
@@ -136,7 +136,12 @@ class Equilibrium {
             fill(found, tree, report);
         } else {
             detail::DrawnMean mean;
-            for (int i = 0; i < 20'000; ++i) mean.add(drawn.play(start, random));
+            // As many games as fit into a tenth of the time.
+            const double began = options.clock.seconds_or_0(), most = 0.1 * options.seconds.value_or(1e9);
+            for (int i = 0; i < 20'000; ++i) {
+                mean.add(drawn.play(start, random));
+                if (i > 100 && (options.stop.stop_requested() || options.clock.seconds_or_0() - began > most)) break;
+            }
             found.value = mean.mean();
             found.error = mean.error();
             for (const auto& set : drawn.sets()) {

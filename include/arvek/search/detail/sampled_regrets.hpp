@@ -83,10 +83,15 @@ class SampledRegrets {
                 continue;
             }
             const Player player = game_.player_to_move(position);
-            const Set& set = sets_[set_of(position, player)];
+            const std::uint32_t known = find(game_.view(position, player), player);
+            if (known == KeyIndex::none) {  // never met: any move, and nothing to remember
+                const MoveList<Move> legal = legal_moves(game_, position);
+                game_.play(position, legal[static_cast<std::size_t>(random.below(legal.size()))]);
+                continue;
+            }
             std::vector<double> shares;
-            shares_above_zero(set.sums, shares);
-            game_.play(position, set.moves[drawn(shares, random)]);
+            shares_above_zero(sets_[known].sums, shares);
+            game_.play(position, sets_[known].moves[drawn(shares, random)]);
         }
     }
 
