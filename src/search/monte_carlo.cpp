@@ -18,6 +18,8 @@ namespace arvek::detail {
 
 ValueAxis::ValueAxis(int players, Payoff most, const RandomLines& lines, double units, bool margins)
     : players_(static_cast<std::size_t>(players)), units_(static_cast<float>(1.0 / units)), margins_(margins) {
+    if (!(units > 0) || !std::isfinite(units))
+        throw InputError("units per doubling", std::to_string(units) + " is out of range", "a number above 0");
     const bool says = most < largest_payoff;
     float high = 1;
     if (!margins) {

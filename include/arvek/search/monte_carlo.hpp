@@ -170,7 +170,7 @@ class MonteCarlo {
             int looked_at = 0;
             if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6, looked_at); found != 0) {
                 if (found != Tree::root) arena_->move_root_to(found);
-                (*arena_)[Tree::root].exact.store(false);
+                (*arena_)[Tree::root].guess.doubt();
                 return;
             }
         }
@@ -208,8 +208,8 @@ class MonteCarlo {
             const auto sum = child.sum.read();
             auto& entry = known.emplace_back();
             entry.visits = child.sum.visits();
-            entry.exact = child.exact.load();
-            entry.value = entry.exact || entry.visits == 0 ? child.guess.load() : sum.mean();
+            entry.exact = child.guess.is_exact();
+            entry.value = entry.exact || entry.visits == 0 ? child.guess.value() : sum.mean();
             entry.worth = tree.worth_of(child);
             tree.line_from(first + i, lines.emplace_back());
             entry.plies = static_cast<int>(lines.back().size());
@@ -259,19 +259,19 @@ class MonteCarlo {
         for (std::uint32_t i = 0; i < node.count; ++i) {
             const Node& child = (*arena_)[first + i];
             const std::uint32_t visits = child.sum.visits();
-            if (visits == 0 && !child.exact.load()) {
+            if (visits == 0 && !child.guess.is_exact()) {
                 ++unseen;
                 continue;
             }
             if (!shown.enter(mover, child.move, ply, counted)) continue;
             Position after = position;
             game_.play(after, child.move);
-            const bool exact = child.exact.load();
+            const bool exact = child.guess.is_exact();
             if (game_.outcome(after)) shown.note(Fate::End);
             const std::uint64_t before = counted;
             show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);
-            const double value = exact || visits == 0 ? child.guess.load() : child.sum.read().mean();
+            const double value = exact || visits == 0 ? child.guess.value() : child.sum.read().mean();
             shown.leave(Score::estimate(detail::rounded(axis.payoff_of(value) * per_point)),
                         exact ? ScoreKind::Exact : ScoreKind::Estimate, counted);
         }

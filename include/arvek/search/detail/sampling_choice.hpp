@@ -46,8 +46,8 @@ std::uint32_t chosen_plainly(const SampledNode<Move>& node, std::span<const Samp
     for (std::uint32_t i = 0; i < children.size(); ++i) {
         const auto sum = children[i].sum.read();
         float value;
-        if (children[i].exact.load(std::memory_order_relaxed)) [[unlikely]] {
-            const float guess = children[i].guess.load(std::memory_order_relaxed);
+        if (children[i].guess.is_exact()) [[unlikely]] {
+            const float guess = children[i].guess.value();
             if (axis.is_best(guess)) return i;
             value = (axis.is_worst(guess) ? -100.0f : guess) * SampledSum::units;
         } else {
@@ -84,14 +84,14 @@ std::uint32_t chosen_by_prior(const SampledNode<Move>& node, std::span<const Sam
     for (std::uint32_t i = 0; i < children.size(); ++i) {
         const auto& child = children[i];
         const auto sum = child.sum.read();
-        const float guess = child.guess.load(std::memory_order_relaxed);
+        const auto known = child.guess.read();
         float value;
-        if (child.exact.load(std::memory_order_relaxed)) {
-            if (axis.is_best(guess)) return i;
-            value = axis.is_worst(guess) ? -100.0f : guess;
+        if (known.exact) {
+            if (axis.is_best(known.value)) return i;
+            value = axis.is_worst(known.value) ? -100.0f : known.value;
         } else {
             value = sum.visits > 0 ? sum.units * inverse_of(sum.visits) * (1.0f / SampledSum::units) : untried;
-            if (sum.visits > 0 && rules.implicit > 0) value += rules.implicit * (guess - value);
+            if (sum.visits > 0 && rules.implicit > 0) value += rules.implicit * (known.value - value);
             value += reach * static_cast<float>(child.prior) * inverse_of(sum.visits + 1);
         }
         if (value > most) most = value, best = i;

@@ -55,15 +55,59 @@ class SampledSum {
     std::atomic<std::uint64_t> word_{0};
 };
 
+/// A value, and whether it holds whatever is played: in one word, so that no thread sees the one without the other, and no
+/// estimate that comes late takes the place of what is exact.
+class SampledGuess {
+   public:
+    struct Read {
+        float value;
+        bool exact;
+    };
+    Read read() const {
+        const std::int32_t bits = bits_.load(std::memory_order_relaxed);
+        const float number = std::bit_cast<float>(bits);
+        return bits >= exact_from ? Read{number - shift, true} : Read{number, false};
+    }
+    float value() const { return read().value; }
+    bool is_exact() const { return bits_.load(std::memory_order_relaxed) >= exact_from; }
+
+    void set_exact(float value) { bits_.store(bits_of(value + shift), std::memory_order_relaxed); }
+    /// Changes nothing that is exact, with `Shared` whatever other threads do.
+    template <bool Shared>
+    void set_estimate(float value) {
+        if (!(value <= 1.0f)) value = 0.5f;  // no number
+        std::int32_t bits = bits_.load(std::memory_order_relaxed);
+        if constexpr (Shared) {
+            while (bits < exact_from && !bits_.compare_exchange_weak(bits, bits_of(value), std::memory_order_relaxed)) {
+            }
+        } else {
+            if (bits < exact_from) bits_.store(bits_of(value), std::memory_order_relaxed);
+        }
+    }
+    /// It is an estimate from now on.
+    void doubt() { bits_.store(bits_of(value()), std::memory_order_relaxed); }
+    void copy(const SampledGuess& other) {
+        bits_.store(other.bits_.load(std::memory_order_relaxed), std::memory_order_relaxed);
+    }
+
+   private:
+    static constexpr std::int32_t bits_of(float value) { return std::bit_cast<std::int32_t>(value); }
+
+    // Values lie between 0 and 1, exact ones are kept with 2 more; the bits of such numbers are in the numbers' order.
+    static constexpr float shift = 2.0f;
+    static constexpr std::int32_t exact_from = std::bit_cast<std::int32_t>(1.5f);
+
+    std::atomic<std::int32_t> bits_{std::bit_cast<std::int32_t>(0.5f)};
+};
+
 /// 24 bytes with a move of up to two bytes. All values are for whoever chose the move that leads to the node.
 template <class Move>
 struct SampledNode {
     SampledSum sum;
     std::atomic<std::uint32_t> first{0};  ///< of the children; 0: none yet, 1: they are being made
-    std::atomic<float> guess{0.5f};       ///< the minimaxed evaluation; of an exact node its value
+    SampledGuess guess;                   ///< the minimaxed evaluation, or the exact value
     std::uint16_t count = 0;              ///< of the children
     std::uint16_t prior = 0;              ///< in 65535ths; of an event its probability
-    std::atomic<bool> exact{false};       ///< the value holds whatever is played
     bool chance = false;                  ///< chance chooses among the children
     Move move{};
 
@@ -72,10 +116,9 @@ struct SampledNode {
     SampledNode& operator=(const SampledNode& other) {
         sum.copy(other.sum);
         first.store(other.first.load(std::memory_order_relaxed), std::memory_order_relaxed);
-        guess.store(other.guess.load(std::memory_order_relaxed), std::memory_order_relaxed);
+        guess.copy(other.guess);
         count = other.count;
         prior = other.prior;
-        exact.store(other.exact.load(std::memory_order_relaxed), std::memory_order_relaxed);
         chance = other.chance;
         move = other.move;
         return *this;

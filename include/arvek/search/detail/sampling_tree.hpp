@@ -106,8 +106,8 @@ class SamplingTree {
             const SampledStep here = w.path.back();
             Node& node = arena_[here.node];
             if (w.path.size() > 1) {
-                if (node.exact.load(std::memory_order_relaxed)) {
-                    values = values_for(here.chooser, node.guess.load(std::memory_order_relaxed));
+                if (const auto known = node.guess.read(); known.exact) {
+                    values = values_for(here.chooser, known.value);
                     exact_now = true;
                     ++w.leaves;
                     break;
@@ -127,8 +127,7 @@ class SamplingTree {
                 if (const auto outcome = game_.outcome(position)) {
                     values = axis_.values_of(*outcome);
                     if (players_ <= 2) {
-                        node.guess.store(values[here.chooser], std::memory_order_relaxed);
-                        node.exact.store(true, std::memory_order_relaxed);
+                        node.guess.set_exact(values[here.chooser]);
                         exact_now = true;
                     }
                     ++w.leaves;
@@ -141,7 +140,7 @@ class SamplingTree {
                 if (!grows) {
                     ++w.leaves;
                     if (rules_.evaluates && w.path.size() > 1 && players_ <= 2)
-                        values = values_for(here.chooser, node.guess.load(std::memory_order_relaxed));
+                        values = values_for(here.chooser, node.guess.value());
                     else if (!value_of_leaf(w, position, values))
                         return give_up<Shared>(w);
                     break;
@@ -173,12 +172,13 @@ class SamplingTree {
             else
                 node.sum.template add<true>(std::uint64_t{0} - way.left, way.units[at]);
             if (rules_.implicit <= 0 || way.taken == 0 || players_ > 2 || !node.has_children()) continue;
+            if (node.guess.is_exact()) continue;
             if (node.chance)
-                settle_chance_node(node, false);
+                settle_chance_node<true>(node, false);
             else if (at + 1 < way.steps)
-                settle(node, w.path[at + 1].node, w.path[at + 1].chooser == w.path[at].chooser, false);
-            else if (!node.exact.load(std::memory_order_relaxed))
-                settle(node, 0, index_of(game_.player_to_move(way.position)) == w.path[at].chooser, false);
+                settle<true>(node, w.path[at + 1].node, w.path[at + 1].chooser == w.path[at].chooser, false);
+            else
+                settle<true>(node, 0, index_of(game_.player_to_move(way.position)) == w.path[at].chooser, false);
         }
         way.steps = way.taken = way.left = 0;
     }
@@ -186,7 +186,7 @@ class SamplingTree {
     /// Whether more playouts would change nothing.
     bool is_settled() const {
         const Node& node = arena_[root];
-        if (node.exact.load(std::memory_order_relaxed)) return true;
+        if (node.guess.is_exact()) return true;
         const std::uint32_t visits = node.sum.visits();
         if (visits >= SampledSum::most_visits) return true;
         if (!node.has_children()) return false;
@@ -194,7 +194,8 @@ class SamplingTree {
         std::uint32_t open = 0;  // moves that are not known to be as bad as can be
         for (std::uint32_t i = 0; i < node.count && open < 2; ++i) {
             const Node& child = arena_[first + i];
-            open += child.exact.load(std::memory_order_relaxed) && axis_.is_worst(child.guess.load()) ? 0u : 1u;
+            const auto known = child.guess.read();
+            open += known.exact && axis_.is_worst(known.value) ? 0u : 1u;
         }
         return open == 1;
     }
@@ -204,16 +205,15 @@ class SamplingTree {
         for (std::uint32_t at = node; line.size() < 60;) {
             const Node& here = arena_[at];
             line.push_back(here.move);
-            if (!here.has_children()) return here.exact.load();
+            if (!here.has_children()) return here.guess.is_exact();
             const std::uint32_t first = here.first.load();
             std::uint32_t best = 0;
             float most = -1;
             for (std::uint32_t i = 0; i < here.count; ++i) {
                 const Node& child = arena_[first + i];
                 // Below an exact node by exact values alone.
-                const float worth = !here.exact.load()   ? worth_of(child)
-                                    : child.exact.load() ? 1.0f + child.guess.load()
-                                                         : 0.0f;
+                const auto known = child.guess.read();
+                const float worth = !here.guess.is_exact() ? worth_of(child) : known.exact ? 1.0f + known.value : 0.0f;
                 if (worth > most) most = worth, best = i;
             }
             if (most <= 0) return false;
@@ -224,9 +224,9 @@ class SamplingTree {
     /// By which a move is chosen in the end: visits; an exact value if it is as good as anything can be.
     float worth_of(const Node& node) const {
         const auto sum = node.sum.read();
-        const bool exact = node.exact.load(std::memory_order_relaxed);
-        if (exact && axis_.is_best(node.guess.load())) return 1e20f;
-        if (exact && axis_.is_worst(node.guess.load())) return static_cast<float>(sum.visits) * 1e-9f;
+        const auto known = node.guess.read();
+        if (known.exact && axis_.is_best(known.value)) return 1e20f;
+        if (known.exact && axis_.is_worst(known.value)) return static_cast<float>(sum.visits) * 1e-9f;
         return static_cast<float>(sum.visits) + (sum.visits > 0 ? 0.5f * sum.mean() : 0.0f);
     }
 
@@ -261,7 +261,7 @@ class SamplingTree {
             const std::uint32_t first = node.first.load(std::memory_order_acquire);
             const std::uint32_t chosen = node.chance ? first + drawn_child(w, node, first) : select(node, first);
             const Node& child = arena_[chosen];
-            if (child.sum.visits() < Way::least_visits || child.exact.load(std::memory_order_relaxed)) {
+            if (child.sum.visits() < Way::least_visits || child.guess.is_exact()) {
                 if constexpr (RepeatingGame<G>)
                     if (w.path.size() > 1) w.seen.pop_back();
                 break;
@@ -397,10 +397,13 @@ class SamplingTree {
     /// Whether the child ends the game, or else what its evaluation is, for `chooser`.
     void note_what_is_seen(Node& child, const Position& after, std::size_t chooser) {
         if (const auto outcome = game_.outcome(after)) {
-            child.guess.store(axis_.values_of(*outcome)[chooser], std::memory_order_relaxed);
-            if (players_ <= 2) child.exact.store(true, std::memory_order_relaxed);
+            const float value = axis_.values_of(*outcome)[chooser];
+            if (players_ <= 2)
+                child.guess.set_exact(value);
+            else
+                child.guess.template set_estimate<false>(value);
         } else if (rules_.evaluates) {
-            child.guess.store(evaluation_for(after, chooser), std::memory_order_relaxed);
+            child.guess.template set_estimate<false>(evaluation_for(after, chooser));
         }
     }
     void look_at_children(std::uint32_t first, std::uint32_t n, const Position& position) {
@@ -419,8 +422,7 @@ class SamplingTree {
             prior_->weigh(game_, position, std::span<const Move>(w.moves.begin(), w.moves.end()), w.weights);
         } else {
             for (std::uint32_t i = 0; i < n; ++i)
-                w.weights[i] =
-                    exponential_of(SamplingRules::prior_heat * arena_[first + i].guess.load(std::memory_order_relaxed));
+                w.weights[i] = exponential_of(SamplingRules::prior_heat * arena_[first + i].guess.value());
         }
         float total = 0;
         for (float& weight : w.weights) total += weight = weight > 0 ? weight : 0.0f;  // what is no number counts 0
@@ -471,58 +473,66 @@ class SamplingTree {
             if (!looks_back || at + 1 == w.path.size()) continue;
             const std::uint8_t mover = w.path[at + 1].chooser;
             if (node.chance)
-                exact_now = settle_chance_node(node, exact_now);
+                exact_now = settle_chance_node<Shared>(node, exact_now);
             else
-                exact_now = settle(node, w.path[at + 1].node, mover == step.chooser, exact_now);
+                exact_now = settle<Shared>(node, w.path[at + 1].node, mover == step.chooser, exact_now);
         }
         w.root_is_exact = w.root_is_exact || (looks_back && exact_now && w.path.size() > 1);
     }
 
+    template <bool Shared>
+    static void keep(Node& node, float value, bool exact) {
+        if (exact)
+            node.guess.set_exact(value);
+        else
+            node.guess.template set_estimate<Shared>(value);
+    }
+
     /// The best of the children for whoever moves. Returns whether the node is exact now.
+    template <bool Shared>
     bool settle(Node& node, std::uint32_t visited, bool same_player, bool exact_now) {
         const std::uint32_t first = node.first.load(std::memory_order_acquire);
         if (rules_.implicit <= 0) {
             // Only exactness is asked for: by a move that nothing is better than, or else by all, most of which are not.
             if (!exact_now) return false;
-            const bool best_there_is = axis_.is_best(arena_[visited].guess.load(std::memory_order_relaxed));
+            const bool best_there_is = axis_.is_best(arena_[visited].guess.value());
             for (std::uint32_t i = 0; i < node.count && !best_there_is; ++i)
-                if (!arena_[first + i].exact.load(std::memory_order_relaxed)) return false;
+                if (!arena_[first + i].guess.is_exact()) return false;
         }
         float best = 0.0f, best_exact = -1.0f;
         bool all = true;
         for (std::uint32_t i = 0; i < node.count; ++i) {
             const Node& child = arena_[first + i];
-            const float guess = child.guess.load(std::memory_order_relaxed);
-            best = std::max(best, guess);
-            if (child.exact.load(std::memory_order_relaxed))
-                best_exact = std::max(best_exact, guess);
+            const auto known = child.guess.read();
+            best = std::max(best, known.value);
+            if (known.exact)
+                best_exact = std::max(best_exact, known.value);
             else
                 all = false;
         }
         const bool exact = exact_now && (axis_.is_best(best_exact) || all);
         if (!exact && rules_.implicit <= 0) return false;
         const float value = exact ? best_exact : best;
-        node.guess.store(same_player ? value : 1.0f - value, std::memory_order_relaxed);
-        if (exact) node.exact.store(true, std::memory_order_relaxed);
+        keep<Shared>(node, same_player ? value : 1.0f - value, exact);
         return exact;
     }
 
     /// The mean over the events. Exact only where every event has the same exact value: what rests on luck is not proven.
+    template <bool Shared>
     bool settle_chance_node(Node& node, bool exact_now) {
         const std::uint32_t first = node.first.load(std::memory_order_acquire);
-        const float value = arena_[first].guess.load(std::memory_order_relaxed);
+        const float value = arena_[first].guess.value();
         bool exact = exact_now && lists_events(game_);
         float mean = 0, total = 0;
         for (std::uint32_t i = 0; i < node.count; ++i) {
             const Node& child = arena_[first + i];
-            const float guess = child.guess.load(std::memory_order_relaxed);
-            exact = exact && child.exact.load(std::memory_order_relaxed) && guess == value;
-            mean += guess * static_cast<float>(child.prior);
+            const auto known = child.guess.read();
+            exact = exact && known.exact && known.value == value;
+            mean += known.value * static_cast<float>(child.prior);
             total += static_cast<float>(child.prior);
         }
         if (!exact && rules_.implicit <= 0) return false;
-        node.guess.store(exact ? value : mean / total, std::memory_order_relaxed);  // events keep the chooser
-        if (exact) node.exact.store(true, std::memory_order_relaxed);
+        keep<Shared>(node, exact ? value : mean / total, exact);  // events keep the chooser
         return exact;
     }
 
