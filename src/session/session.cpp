@@ -1,6 +1,7 @@
 #include "arvek/session/session.hpp"
 
 #include <algorithm>
+#include <map>
 #include <utility>
 
 #include "arvek/game/input_error.hpp"
@@ -629,8 +630,7 @@ OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
                          const std::function<void()>& seen) const {
     const AnyGame& game = game_.kit.game;
     if (players_of(game) != 2)
-        throw InputError("odds", "the game is not for two",
-                         "a game of two, where one's chance to win says all");
+        throw InputError("odds", "the game is not for two", "a game of two, where one's chance to win says all");
     if (!offers(game, Ability::Evaluation))
         throw InputError("odds", "the game has no evaluation, so there is no lead to weigh",
                          ability_info(Ability::Evaluation).functions);
@@ -639,7 +639,8 @@ OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
     const auto make = [&]() -> std::shared_ptr<Opponent<AnyGame>> {
         return make_opponent(game, spec, means, game_.kit.choosers);
     };
-    OddsFit fit;
+    // The two games of a pair begin alike and meet the same luck, so they count as one. In order, whatever the threads.
+    std::map<int, std::vector<OddsFit::Seen>> games;
     (void)play_any_match(game, make, make, options, start, [&](const PlayedGame<AnyGame>& played) {
         seen();
         if (!played.outcome) return;  // cut off, or ended by a fault
@@ -655,10 +656,19 @@ OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
             }
             game.play(at, move);
         }
-        fit.add(positions);
+        games[played.number] = std::move(positions);
     });
+    OddsFit fit;
+    for (auto game_played = games.begin(); game_played != games.end();) {
+        const int pair = game_played->first / 2;
+        std::vector<OddsFit::Seen> positions;
+        for (; game_played != games.end() && game_played->first / 2 == pair; ++game_played)
+            positions.insert(positions.end(), game_played->second.begin(), game_played->second.end());
+        fit.add(positions);
+    }
     OddsReport report;
     report.found = fit.report();
+    report.found.games = static_cast<int>(games.size());
     if (offers(game, Ability::Scale)) report.declared = game.units_per_doubling();
     return report;
 }

@@ -47,7 +47,7 @@ class OddsFit {
         double points = 0.5;    ///< what that player got in the end: 1, 0.5 or 0
     };
 
-    /// The positions of one game.
+    /// The positions of one game, or of several that are not independent of each other.
     void add(std::span<const Seen> game);
     OddsFound report() const;
 
