@@ -122,11 +122,14 @@ OddsFound OddsFit::report() const {
             of_game += (seen_[at].points - chance_of(slope, seen_[at].estimate)) * seen_[at].estimate;
         squares += of_game * of_game;
     }
-    const double error = 1.96 * std::sqrt(squares) / curvature;
     found.units_per_doubling = std::log(2.0) / slope;
+    found.turn = turn_of(seen_, slope);
+    constexpr std::size_t fewest = 10;  // of fewer games the spread tells nothing
+    if (ends_.size() < fewest) return found;
+    const double games = static_cast<double>(ends_.size());
+    const double error = 1.96 * std::sqrt(squares * games / (games - 1)) / curvature;
     found.low = std::log(2.0) / (slope + error);
     if (slope - error > 0) found.high = std::log(2.0) / (slope - error);
-    found.turn = turn_of(seen_, slope);
     return found;
 }
 

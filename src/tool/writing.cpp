@@ -346,13 +346,15 @@ std::string outlook_as_text(const Subject& subject, const OutlookReport& report,
 std::string odds_as_text(const Subject& subject, const OddsReport& report, const Paint& paint) {
     const OddsFound& found = report.found;
     std::string text = heading(subject, paint);
-    text += fmt::format("{} games of {} against itself, {} positions.\n",
-                        grouped(static_cast<std::uint64_t>(found.games)), report.title, grouped(found.positions));
+    text += fmt::format("{} {} of {} against itself, {} positions.\n", grouped(static_cast<std::uint64_t>(found.games)),
+                        found.games == 1 ? "game" : "games", report.title, grouped(found.positions));
     if (found.units_per_doubling)
         text += "The odds of winning double every " +
-                paint.strong(fmt::format("{:.4g} units", *found.units_per_doubling)) +
-                fmt::format(" of the evaluation (95 %: {:.4g} to {}).\n", *found.low,
-                            found.high ? fmt::format("{:.4g}", *found.high) : "no end");
+                paint.strong(fmt::format("{:.4g} units", *found.units_per_doubling)) + " of the evaluation (" +
+                (found.low ? fmt::format("95 %: {:.4g} to {}", *found.low,
+                                         found.high ? fmt::format("{:.4g}", *found.high) : "no end")
+                           : std::string("too few games to say how surely")) +
+                ").\n";
     else if (found.always_won)
         text += "Whoever led won, so the odds cannot be told from these games: play more, or weaker ones.\n";
     else

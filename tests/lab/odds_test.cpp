@@ -74,6 +74,7 @@ TEST(Odds, TellWhatTheTurnIsWorth) {
 
 TEST(Odds, ClaimNothingWhereTheGamesTellNothing) {
     EXPECT_FALSE(OddsFit().report().units_per_doubling);
+    EXPECT_FALSE(games_with(7, 9, 1).report().low) << "of nine games nobody knows how surely";
     OddsFit sure, backwards, level;
     for (int i = 1; i <= 50; ++i) {
         const OddsFit::Seen leads[] = {{i * 1.0, 1.0}, {-i * 1.0, 0.0}};

@@ -32,7 +32,7 @@ struct OddsFound {
     std::uint64_t positions = 0;
     /// Nothing where larger estimates do not win more often, or where those who led always won.
     std::optional<double> units_per_doubling{};
-    /// Its 95 % interval; `high` is empty where no end can be told.
+    /// Its 95 % interval, from ten games on; `high` is empty where no end can be told.
     std::optional<double> low{}, high{};
     /// How many units the turn itself is worth: the estimate of a player to move would fit best with so many more.
     std::optional<double> turn{};
