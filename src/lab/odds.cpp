@@ -7,7 +7,10 @@ namespace arvek {
 
 namespace {
 
-double chance_of(double slope, double estimate) { return 1.0 / (1.0 + std::exp(-slope * estimate)); }
+/// `shift`: what is added to the slope times the estimate.
+double chance_of(double slope, double estimate, double shift = 0.0) {
+    return 1.0 / (1.0 + std::exp(-slope * estimate - shift));
+}
 
 /// The units that fit best when they are added to every estimate, beside a slope of their own.
 std::optional<double> turn_of(const std::vector<OddsFit::Seen>& seen, double slope) {
@@ -15,7 +18,7 @@ std::optional<double> turn_of(const std::vector<OddsFit::Seen>& seen, double slo
     for (int step = 0; step < 50; ++step) {
         double gradient[2] = {0, 0}, curvature[3] = {0, 0, 0};
         for (const auto& each : seen) {
-            const double chance = 1.0 / (1.0 + std::exp(-slope * each.estimate - shift));
+            const double chance = chance_of(slope, each.estimate, shift);
             const double left = each.points - chance, spread = chance * (1 - chance);
             gradient[0] += left * each.estimate;
             gradient[1] += left;
