@@ -88,19 +88,17 @@ arvek::RuleList<Scuffle> fifty_rules(const Scuffle& game, std::span<const Asked>
     for (int i = 0; i < 49; ++i) {
         arvek::ConditionalRule<Scuffle> rule;
         rule.name = "rule " + std::to_string(i + 1);
-        rule.kind = kinds[static_cast<std::size_t>(i) % kinds.size()];
+        if (const char* kind = kinds[static_cast<std::size_t>(i) % kinds.size()]; *kind != '\0') rule.acts.kinds = {kind};
         rule.when = When::all({When::test(of("actor stamina"), Comparison::AtLeast, 1),
                                When::any({When::test(of("target share"), Comparison::Above, 1.5),
                                           When::test(of("harm"), Comparison::Above, 500 + i)}),
                                When::test(of("put out"), Comparison::AtLeast, 1)});
-        rule.choose = arvek::TargetChoice::Lowest;
-        rule.by = of("target stamina");
+        rule.choose = {{arvek::TargetChoice::Lowest, arvek::Measure<Scuffle>::quantity(of("target stamina"))}};
         rules.add(make_rule(game, rule));
     }
     arvek::ConditionalRule<Scuffle> last;
     last.name = "the last";
-    last.choose = arvek::TargetChoice::Highest;
-    last.by = of("harm a tick");
+    last.choose = {{arvek::TargetChoice::Highest, arvek::Measure<Scuffle>::quantity(of("harm a tick"))}};
     return rules.add(make_rule(game, last));
 }
 

@@ -12,37 +12,38 @@ using arvek::Comparison, arvek::TargetChoice;
 using waterway::Scuffle;
 using Rule = arvek::ConditionalRule<Scuffle>;
 using When = arvek::Condition<Scuffle>;
+using Key = arvek::ChoiceKey<Scuffle>;
 
 int main() {
     const Scuffle game;
     const auto is = [&](const char* quantity, Comparison comparison, double number) {
         return When::test(*arvek::find_quantity(game, quantity), comparison, number);
     };
+    const auto by = [&](TargetChoice choose, const char* quantity) {
+        return Key{choose, arvek::Measure<Scuffle>::quantity(*arvek::find_quantity(game, quantity))};
+    };
 
     Rule finish;
     finish.name = "finish whom a blow puts out";
     finish.when = is("put out", Comparison::AtLeast, 1);
-    finish.choose = TargetChoice::Highest;
-    finish.by = *arvek::find_quantity(game, "hits");
+    finish.choose = {by(TargetChoice::Highest, "hits")};
 
     Rule mend;
     mend.name = "mend a mate in trouble";
-    mend.kind = "one mate";
+    mend.acts.kinds = {"one mate"};
     mend.when = When::all({is("target share", Comparison::Below, 0.4), is("harm", Comparison::AtMost, -5)});
-    mend.choose = TargetChoice::Lowest;
-    mend.by = *arvek::find_quantity(game, "target share");
+    mend.choose = {by(TargetChoice::Lowest, "target share")};
 
     Rule soak;
     soak.name = "soak them all, now and then";
-    soak.action = "douse";
+    soak.acts.actions = {"douse"};
     soak.when = When::none({is("target soaked", Comparison::Is, 1), is("rival hands", Comparison::Below, 2)});
     soak.every = 3;
 
     Rule strike;
     strike.name = "strike where it tells";
     strike.when = is("harm", Comparison::Above, 0);
-    strike.choose = TargetChoice::Highest;
-    strike.by = *arvek::find_quantity(game, "harm a tick");
+    strike.choose = {by(TargetChoice::Highest, "harm a tick"), by(TargetChoice::Lowest, "target stamina")};
 
     arvek::RuleList<Scuffle> rules;
     for (const Rule& rule : {finish, mend, soak, strike}) rules.add(make_rule(game, rule));
@@ -50,14 +51,14 @@ int main() {
 
     const auto rival = arvek::make_opponent(game, arvek::read_opponent("random"));
     auto position = game.initial_position();
-    std::vector<std::string> fired;  // what chose each earlier action, for rules that wait between two times
+    arvek::GameMemory memory = rules.new_memory();  // for rules that wait between two times
     arvek::Random dice(3);
     for (std::uint64_t turn = 0; !game.outcome(position); ++turn) {
         Scuffle::Move move;
         if (game.player_to_move(position) == arvek::Player::First) {
-            const auto decision = rules.decide(game, position, turn, {}, &fired);
+            const auto decision = rules.decide(game, position, turn, {}, &memory);
             move = decision.move;
-            fired.push_back(decision.chosen_by);
+            rules.remember(memory, decision);
             std::printf("%s: %s\n", game.hand(game.actor(position)).name.c_str(),
                         game.move_text(position, move).c_str());
             for (const auto& rule : decision.rules)

@@ -208,9 +208,9 @@ const DataNode* DataNode::find(std::string_view key) const {
     return nullptr;
 }
 
-DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes) : source_(source) {
+DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes) : sources_{std::string(source)} {
     if (text.size() > most_bytes)
-        throw InputError(source_, "the file is larger than " + std::to_string(most_bytes) + " bytes", "a smaller one");
+        throw InputError(sources_.front(), "the file is larger than " + std::to_string(most_bytes) + " bytes", "a smaller one");
     const PlainText plain(text, *this);
     try {
         root_ = node_of(toml::parse(plain.plain()), plain);
@@ -220,7 +220,27 @@ DataFile::DataFile(std::string_view text, std::string_view source, std::size_t m
 }
 
 std::string DataFile::at(const DataPlace& place) const {
-    return source_ + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column);
+    return sources_[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column);
+}
+
+namespace {
+
+void move_to_file(DataNode& node, int first) {
+    node.place.file += first;
+    for (auto& entry : node.entries) {
+        entry.place.file += first;
+        move_to_file(entry.value, first);
+    }
+    for (DataNode& item : node.items) move_to_file(item, first);
+}
+
+}  // namespace
+
+void DataFile::take_in(const DataFile& other, const std::function<void(DataNode& own, DataNode theirs)>& merge) {
+    DataNode theirs = other.root_;
+    move_to_file(theirs, static_cast<int>(sources_.size()));
+    sources_.insert(sources_.end(), other.sources_.begin(), other.sources_.end());
+    merge(root_, std::move(theirs));
 }
 
 void DataFile::fail(const DataPlace& place, const std::string& problem, const std::string& expected) const {

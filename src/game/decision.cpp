@@ -26,4 +26,16 @@ const char* name_of(StoppedBy reason) {
     return "draw";
 }
 
+const char* name_of(RuleKind kind) {
+    switch (kind) {
+        case RuleKind::Rule: return "rule";
+        case RuleKind::Change: return "change";
+        case RuleKind::Fallback: return "fallback";
+        case RuleKind::TieBreak: return "tie-break";
+        case RuleKind::Care: return "care";
+        case RuleKind::Book: break;
+    }
+    return "book";
+}
+
 }  // namespace arvek

@@ -15,6 +15,12 @@ std::unique_ptr<Chooser<AnyGame>> random_chooser(const AnyGame& game, const Choo
 std::unique_ptr<Chooser<AnyGame>> rules_chooser(const AnyGame& game, const ChooserSetup& setup);
 std::unique_ptr<Chooser<AnyGame>> suggestions_chooser(const AnyGame& game, const ChooserSetup& setup);
 std::unique_ptr<Chooser<AnyGame>> features_chooser(const AnyGame& game, const ChooserSetup& setup);
+/// Looks ahead by `search` from what is suggested.
+std::unique_ptr<Chooser<AnyGame>> advised_chooser(const AnyGame& game, const ChooserSetup& setup,
+                                                  std::unique_ptr<Chooser<AnyGame>> search);
+
+/// Every name of the profile that the game does not have, and what else is wrong with it in that game.
+void find_problems(const AnyGame& game, const Profile& profile, std::vector<std::string>& problems);
 
 /// A position and what is played there.
 struct BookLine {

@@ -91,8 +91,8 @@ LevelSettings level_settings(int level, LevelTable table) {
     settings.overlooks = row.overlooks;
     settings.noise = row.noise;
     settings.most_lost = row.most_lost;
-    settings.sees_wins = level >= sees_wins_from_level;
-    settings.sees_losses = level >= sees_losses_from_level;
+    settings.sees_wins = level >= sees_wins_from_level ? 1.0 : 0.0;
+    settings.sees_losses = level >= sees_losses_from_level ? 1.0 : 0.0;
     return settings;
 }
 

@@ -67,9 +67,13 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         }
         SearchRequest<AnyMove> request;
         request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
+        request.game_seed = seed;
         request.margins = level_.margins;
         request.tree = watched_;
         if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
+        Random cares(derived_seed(request.seed, 4));
+        sees_wins_ = cares.chance(level_.sees_wins);
+        sees_losses_ = cares.chance(level_.sees_losses);
         const Choice<AnyGame> now{position, earlier, limits, request, has_views(game_) ? &seen : nullptr};
         Decision<AnyMove> decision = chooser_->choose(now);
         if (decision.ranked.size() > 1) {
@@ -128,7 +132,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 least = lot;
             }
             if (!is_overlooked(own, key, ply, level_.overlooks)) continue;
-            if (level_.sees_wins && can_be_won_at_once() && wins_in_one(game_, position, move, player)) continue;
+            if (sees_wins_ && can_be_won_at_once() && wins_in_one(game_, position, move, player)) continue;
             decision.overlooked.push_back(move);
         }
         if (decision.overlooked.size() == decision.ranked.size())
@@ -144,6 +148,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         request.tree = nullptr;
         Decision<AnyMove> again = chooser_->choose({now.position, now.earlier, now.limits, request, now.view});
         decision.rules = std::move(again.rules);
+        decision.state = std::move(again.state);
+        decision.state_before = std::move(again.state_before);
         decision.chosen_by = std::move(again.chosen_by);
         decision.stats.nodes += again.stats.nodes;
         play(decision, again.move);
@@ -195,7 +201,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     void keep_from_the_worst(Decision<AnyMove>& decision, const AnyPosition& position) const {
         const Player player = game_.player_to_move(position);
         const bool searched = decision.has_scores && !level_.weakens();
-        if (level_.sees_wins && !wins_in_one(game_, position, decision.move, player)) {
+        if (sees_wins_ && !wins_in_one(game_, position, decision.move, player)) {
             const AnyMove* best = nullptr;
             Payoff most = 0;
             for (const auto& entry : decision.ranked) {
@@ -212,7 +218,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 return;
             }
         }
-        if (level_.sees_losses && !(searched && decision.stats.depth >= 2) &&
+        if (sees_losses_ && !(searched && decision.stats.depth >= 2) &&
             loses_in_one(game_, position, decision.move, player)) {
             // The next that does not: the best that is seen, or else the best that is not.
             for (const bool seen : {true, false})
@@ -229,13 +235,15 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         std::erase(decision.overlooked, move);
         play(decision, move);
         decision.chosen_by = "a level's care";
-        decision.rules.push_back({decision.chosen_by, true, why});
+        decision.state = decision.state_before;
+        decision.rules.push_back({decision.chosen_by, true, why, RuleKind::Care});
     }
 
     AnyGame game_;
     bool looks_ahead_;
     LevelSettings level_;
     std::unique_ptr<Chooser<AnyGame>> chooser_;
+    bool sees_wins_ = true, sees_losses_ = true;  ///< in the decision that is being taken
     std::vector<AnyView> seen_;  ///< of the game so far, and what stands for it
     std::vector<AnyPosition> stand_ins_;
 };
@@ -272,7 +280,8 @@ class BookOpponent final : public Opponent<AnyGame> {
         std::swap(decision.ranked.front(), decision.ranked[weighted_draw(weights, drawn)]);
         decision.move = decision.ranked.front().move;
         decision.chosen_by = "opening book";
-        decision.rules.push_back({decision.chosen_by, true, "the position is in it; drawn by weight"});
+        decision.rules.push_back(
+            {decision.chosen_by, true, "the position is in it; drawn by weight", RuleKind::Book});
         decision.stats.stopped_by = StoppedBy::Rule;
         return decision;
     }

@@ -104,12 +104,14 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);
     }
-    if (!info->has_levels) level.sees_wins = level.sees_losses = false;  // it is what it is
+    if (!info->has_levels) level.sees_wins = level.sees_losses = 0.0;  // it is what it is
     level.limits.clock = means.clock;
     level.margins = level.margins && spec.margins;
     check_limits(level.limits);
 
-    ChooserSetup setup{options_of(spec, *info), level_number, profile};
+    if (!spec.state.empty() && info->name != "ruled")
+        throw InputError("state", "'" + info->name + "' has no rules that remember anything", "an opponent of rules");
+    ChooserSetup setup{options_of(spec, *info), level_number, profile, spec.state};
     auto opponent =
         detail::levelled_opponent(game, info->looks_ahead, level, choosers.make(game, info->name, std::move(setup)));
     if (profile == nullptr) return opponent;

@@ -9,6 +9,7 @@ namespace arvek {
 namespace {
 
 constexpr std::size_t most_rules = 500, most_replies = 50, most_book_entries = 10'000, most_parts = 100;
+constexpr std::size_t most_conditions = 500, most_condition_parts = 1'000;
 constexpr std::size_t most_bytes = 1'000'000;
 constexpr double large = 1e9;
 
@@ -24,46 +25,75 @@ const std::vector<std::string>& comparison_keys() {
 /// Reads the parts of a profile.
 class ProfileReader {
    public:
-    ProfileReader(std::string_view text, std::string_view source) : file_(text, source, most_bytes) {}
+    ProfileReader(DataFile file, std::vector<std::string>* problems) : file_(std::move(file)), problems_(problems) {}
 
     Profile read() {
         const DataNode& root = file_.root();
         Profile profile;
         profile.source = file_.source();
-        file_.allow_only(
-            root, {"name",     "about",           "game",        "choose",      "level",    "search",    "rule",
-                   "fallback", "suggestions",     "temperament", "preferences", "features", "levels",    "follow",
-                   "book",     "book_from_level", "pace",        "options",     "limits",   "evaluation"});
+        profile.sources = file_.sources();
+        attempt([&] {
+            file_.allow_only(root, {"name",       "about",       "game",        "choose",     "level",      "search",
+                                    "rule",       "fallback",    "suggestions", "temperament", "preferences", "features",
+                                    "levels",     "follow",      "book",        "book_from_level", "pace",   "options",
+                                    "limits",     "evaluation",  "state",       "change",     "conditions", "groups",
+                                    "care",       "parameters",  "based_on",    "without"});
+        });
+        // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
-        profile.about = file_.text_or(root, "about", "");
         profile.game = placed(file_.required(root, "game", "\"scuffle\""), "'game'");
         profile.chooser = placed(file_.required(root, "choose", "\"rules\""), "'choose'");
         chosen_ = profile.chooser.name;
-        profile.level = static_cast<int>(file_.integer_or(root, "level", highest_level, lowest_level, highest_level));
-        if (const DataNode* level = root.find("level")) profile.level_place = level->place;
-        read_search(root, profile);
-        read_limits_and_options(root, profile);
-        for (const DataNode* table : {root.find("evaluation")}) {
-            if (table == nullptr) continue;
-            file_.require_table(*table, "'evaluation'", "[evaluation]");
-            for (const auto& [key, place, value] : table->entries)
-                profile.evaluation.push_back({{key, place}, file_.number(value, "'" + key + "'", -large, large), 1});
-        }
-        read_rules(root, profile);
-        read_suggestions(root, profile);
-        read_features(root, profile);
-        read_levels(root, profile);
-        read_book(root, profile);
-        if (const DataNode* pace = root.find("pace")) {
-            file_.require_table(*pace, "'pace'", "[pace]");
-            file_.allow_only(*pace, {"least_seconds", "variation"});
-            profile.pace.least_seconds = file_.number_or(*pace, "least_seconds", 0.0, 0.0, 60.0);
-            profile.pace.variation = file_.number_or(*pace, "variation", profile.pace.variation, 0.0, 1.0);
-        }
+        attempt([&] {
+            profile.about = file_.text_or(root, "about", "");
+            profile.level =
+                static_cast<int>(file_.integer_or(root, "level", highest_level, lowest_level, highest_level));
+            if (const DataNode* level = root.find("level")) profile.level_place = level->place;
+        });
+        attempt([&] { read_parameters(root, profile); });
+        attempt([&] { read_care(root, profile); });
+        attempt([&] { read_search(root, profile); });
+        attempt([&] { read_limits_and_options(root, profile); });
+        attempt([&] {
+            if (const DataNode* table = root.find("evaluation")) {
+                file_.require_table(*table, "'evaluation'", "[evaluation]");
+                for (const auto& [key, place, value] : table->entries)
+                    profile.evaluation.push_back(
+                        {{key, place}, file_.number(value, "'" + key + "'", -large, large), 1});
+            }
+        });
+        attempt([&] { read_state(root, profile); });
+        attempt([&] { read_conditions(root, profile); });
+        attempt([&] { read_groups(root, profile); });
+        attempt([&] { read_changes(root, profile); });
+        attempt([&] { read_rules(root, profile); });
+        attempt([&] { read_suggestions(root, profile); });
+        attempt([&] { read_features(root, profile); });
+        attempt([&] { read_levels(root, profile); });
+        attempt([&] { read_book(root, profile); });
+        attempt([&] {
+            if (const DataNode* pace = root.find("pace")) {
+                file_.require_table(*pace, "'pace'", "[pace]");
+                file_.allow_only(*pace, {"least_seconds", "variation"});
+                profile.pace.least_seconds = file_.number_or(*pace, "least_seconds", 0.0, 0.0, 60.0);
+                profile.pace.variation = file_.number_or(*pace, "variation", profile.pace.variation, 0.0, 1.0);
+            }
+        });
         return profile;
     }
 
    private:
+    /// What goes wrong within does not keep the rest from being read, where all problems are wanted.
+    template <class Read>
+    void attempt(Read read) const {
+        if (problems_ == nullptr) return read();
+        try {
+            read();
+        } catch (const InputError& error) {
+            problems_->push_back(error.what());
+        }
+    }
+
     std::string line(const DataNode& node, const std::string& what) const {
         const std::string& text = file_.text(node, what);
         if (text.empty() || text.size() > 80 || text.find('\n') != std::string::npos)
@@ -154,11 +184,135 @@ class ProfileReader {
         }
     }
 
+    void read_parameters(const DataNode& root, Profile& profile) const {
+        const DataNode* table = root.find("parameters");
+        if (table == nullptr) return;
+        file_.require_table(*table, "'parameters'", "[parameters]");
+        for (const auto& [key, place, value] : table->entries) {
+            std::string text;
+            switch (value.kind) {
+                case DataNode::Kind::Boolean: text = value.truth ? "true" : "false"; break;
+                case DataNode::Kind::Integer: text = std::to_string(value.integer); break;
+                case DataNode::Kind::String: text = value.text; break;
+                default:
+                    file_.fail(value, "'" + key + "' has a value of a wrong kind", "an integer, a boolean or a string");
+            }
+            profile.parameters.push_back({{key, place}, std::move(text)});
+        }
+    }
+
+    /// A boolean, or a share from 0 to 1.
+    double share(const DataNode& node, const std::string& what) const {
+        if (node.kind == DataNode::Kind::Boolean) return node.truth ? 1.0 : 0.0;
+        return file_.number(node, what, 0.0, 1.0);
+    }
+
+    void read_care(const DataNode& root, Profile& profile) const {
+        const DataNode* care = root.find("care");
+        if (care == nullptr) return;
+        if (care->kind == DataNode::Kind::Boolean) {
+            profile.care_for_wins = profile.care_for_losses = care->truth ? 1.0 : 0.0;
+            return;
+        }
+        file_.require_table(*care, "'care'", "care = false, or { wins = true, losses = false }");
+        file_.allow_only(*care, {"wins", "losses"});
+        if (const DataNode* wins = care->find("wins")) profile.care_for_wins = share(*wins, "'wins'");
+        if (const DataNode* losses = care->find("losses")) profile.care_for_losses = share(*losses, "'losses'");
+    }
+
+    /// Names, given as one or as a list.
+    std::vector<PlacedName> names(const DataNode& table, const std::string& key) const {
+        std::vector<PlacedName> found;
+        const DataNode* node = table.find(key);
+        if (node == nullptr) return found;
+        if (node->kind != DataNode::Kind::List) return {placed(*node, "'" + key + "'")};
+        if (node->items.empty() || node->items.size() > most_parts)
+            file_.fail(*node, "'" + key + "' has no names, or too many", "1 to 100");
+        for (const DataNode& item : node->items) found.push_back(placed(item, "'" + key + "'"));
+        return found;
+    }
+
+    static const std::vector<std::string>& filter_keys() {
+        static const std::vector<std::string> keys{"actor",     "action",     "kind",     "target",
+                                                   "not_actor", "not_action", "not_kind", "not_target"};
+        return keys;
+    }
+
+    ActFilterText act_filter(const DataNode& table) const {
+        return {names(table, "actor"),     names(table, "action"),     names(table, "kind"),     names(table, "target"),
+                names(table, "not_actor"), names(table, "not_action"), names(table, "not_kind"), names(table, "not_target")};
+    }
+
+    /// What a comparison or an operation takes: a number, a boolean, or a name.
+    MeasureText operand(const DataNode& node, const std::string& key) const {
+        MeasureText measure;
+        measure.place = node.place;
+        if (node.kind == DataNode::Kind::String) {
+            measure.kind = MeasureText::Kind::Named;
+            measure.name = placed(node, "'" + key + "'");
+        } else if (node.kind == DataNode::Kind::Boolean) {
+            measure.number = node.truth ? 1.0 : 0.0;
+            measure.is_boolean = true;
+        } else if (node.kind == DataNode::Kind::Integer || node.kind == DataNode::Kind::Number) {
+            measure.number = file_.number(node, "'" + key + "'", -large, large);
+        } else {
+            file_.fail(node, "'" + key + "' is neither a number nor a name", key + " = 8");
+        }
+        return measure;
+    }
+
+    static const std::vector<std::string>& operation_keys() {
+        static const std::vector<std::string> keys{"plus", "minus", "times", "over"};
+        return keys;
+    }
+
+    /// The number that a condition asks about; nothing where it asks about none.
+    std::optional<MeasureText> measure(const DataNode& node) const {
+        static const std::vector<std::pair<std::string, MeasureText::Kind>> heads{
+            {"quantity", MeasureText::Kind::Quantity},
+            {"state", MeasureText::Kind::State},
+            {"count", MeasureText::Kind::Count},
+            {"turns_since", MeasureText::Kind::TurnsSince}};
+        std::optional<MeasureText> found;
+        for (const auto& [key, kind] : heads) {
+            const DataNode* head = node.find(key);
+            if (head == nullptr) continue;
+            if (found) file_.fail(*head, "one condition asks about two things", "all = [{ ... }, { ... }]");
+            found.emplace();
+            found->kind = kind;
+            found->place = head->place;
+            const bool of_deeds = kind == MeasureText::Kind::Count || kind == MeasureText::Kind::TurnsSince;
+            if (of_deeds && head->kind == DataNode::Kind::Table) {
+                file_.allow_only(*head, filter_keys());
+                found->done = act_filter(*head);
+                if (found->done.asks_nothing())
+                    file_.fail(*head, "'" + key + "' says nothing of what was done", key + " = { action = \"douse\" }");
+            } else {
+                found->name = placed(*head, "'" + key + "'");
+            }
+        }
+        const DataNode* by = node.find("by");
+        if (by != nullptr) {
+            if (!found || (found->kind != MeasureText::Kind::Count && found->kind != MeasureText::Kind::TurnsSince))
+                file_.fail(*by, "'by' is for what was done", "count = \"douse\", by = \"rival\"");
+            found->by = static_cast<DoneBy>(file_.choice(*by, "'by'", {"own", "rival", "actor"}));
+        }
+        for (const auto& [key, place, value] : node.entries) {
+            const auto known = std::find(operation_keys().begin(), operation_keys().end(), key);
+            if (known == operation_keys().end()) continue;
+            if (!found) file_.fail(place, "'" + key + "' is done to no number", "quantity = \"own hands\"");
+            found->with.push_back(operand(value, key));
+            found->with.back().operation = static_cast<Arithmetic>(known - operation_keys().begin());
+        }
+        return found;
+    }
+
     ConditionText condition(const DataNode& node, int depth) const {
         constexpr int deepest = 20;
         file_.require_table(node, "a condition", "{ quantity = \"target stamina\", below = 8 }");
         if (depth > deepest) file_.fail(node, "conditions are nested too deeply", "at most 20 in one another");
         ConditionText condition;
+        condition.place = node.place;
         const auto group = [&](const char* key, ConditionText::Kind kind) {
             const DataNode* parts = node.find(key);
             if (parts == nullptr) return;
@@ -167,41 +321,54 @@ class ProfileReader {
                            std::string(key) + " = [{ ... }, { ... }]");
             if (parts->items.empty() || parts->items.size() > most_parts)
                 file_.fail(*parts, std::string("'") + key + "' has no conditions, or too many", "1 to 100");
-            ConditionText own{kind, {}, {}, 0, {}, {}};
+            ConditionText own;
+            own.kind = kind;
+            own.place = parts->place;
             for (const DataNode& part : parts->items) own.parts.push_back(this->condition(part, depth + 1));
             condition.parts.push_back(std::move(own));
         };
-        std::vector<std::string> keys{"all", "any", "none", "quantity"};
+        std::vector<std::string> keys{"all", "any", "none", "quantity", "state", "count", "turns_since", "by", "condition"};
         keys.insert(keys.end(), comparison_keys().begin(), comparison_keys().end());
+        keys.insert(keys.end(), operation_keys().begin(), operation_keys().end());
         file_.allow_only(node, keys);
         group("all", ConditionText::Kind::All);
         group("any", ConditionText::Kind::Any);
         group("none", ConditionText::Kind::None);
-        std::vector<std::size_t> comparisons;
-        for (std::size_t i = 0; i < comparison_keys().size(); ++i)
-            if (node.find(comparison_keys()[i]) != nullptr) comparisons.push_back(i);
-        const DataNode* quantity = node.find("quantity");
-        if (quantity == nullptr && !comparisons.empty())
-            file_.fail(node, "a comparison is of no quantity", "quantity = \"target stamina\"");
-        if (quantity != nullptr) {
-            if (comparisons.size() != 1)
-                file_.fail(node,
-                           comparisons.empty() ? "the quantity is not compared" : "the quantity is compared twice",
+        if (const DataNode* name = node.find("condition")) {
+            ConditionText named;
+            named.kind = ConditionText::Kind::Named;
+            named.place = name->place;
+            named.name = placed(*name, "'condition'");
+            condition.parts.push_back(std::move(named));
+        }
+        const std::optional<MeasureText> left = measure(node);
+        bool compared = false;
+        for (std::size_t i = 0; i < comparison_keys().size(); ++i) {
+            const std::string& key = comparison_keys()[i];
+            const DataNode* with = node.find(key);
+            if (with == nullptr) continue;
+            if (!left) file_.fail(node, "a comparison is of no quantity", "quantity = \"target stamina\"");
+            compared = true;
+            ConditionText test;
+            test.kind = ConditionText::Kind::Test;
+            test.place = node.place;
+            test.left = *left;
+            test.comparison = static_cast<Comparison>(i);
+            test.right = operand(*with, key);
+            condition.parts.push_back(std::move(test));
+        }
+        if (left && !compared) {
+            if (left->kind != MeasureText::Kind::State || !left->with.empty())
+                file_.fail(node, left->kind == MeasureText::Kind::Quantity ? "the quantity is not compared"
+                                                                           : "the number is not compared",
                            "one of " + any_of_text(comparison_keys()));
-            ConditionText test{ConditionText::Kind::Test,
-                               placed(*quantity, "'quantity'"),
-                               static_cast<Comparison>(comparisons.front()),
-                               0,
-                               {},
-                               {}};
-            const std::string& key = comparison_keys()[comparisons.front()];
-            const DataNode& with = *node.find(key);
-            if (with.kind == DataNode::Kind::String)
-                test.other = placed(with, "'" + key + "'");
-            else if (with.kind == DataNode::Kind::Integer || with.kind == DataNode::Kind::Number)
-                test.number = file_.number(with, "'" + key + "'", -large, large);
-            else
-                file_.fail(with, "'" + key + "' is neither a number nor the name of a quantity", key + " = 8");
+            ConditionText test;  // a state by itself: that it is true
+            test.kind = ConditionText::Kind::Test;
+            test.place = node.place;
+            test.left = *left;
+            test.right.number = 1.0;
+            test.right.is_boolean = true;
+            test.right.place = left->place;
             condition.parts.push_back(std::move(test));
         }
         if (condition.parts.empty())
@@ -209,86 +376,278 @@ class ProfileReader {
         return condition.parts.size() == 1 ? std::move(condition.parts.front()) : condition;
     }
 
+    ConditionText condition_or_none(const DataNode& table) const {
+        const DataNode* when = table.find("when");
+        return when != nullptr ? condition(*when, 1) : ConditionText();
+    }
+
+    void read_state(const DataNode& root, Profile& profile) const {
+        const DataNode* table = part(root, "state", chosen_ == by_rules, by_rules);
+        if (table == nullptr) return;
+        file_.require_table(*table, "'state'", "[state]");
+        if (table->entries.empty()) file_.fail(*table, "there are no states", "furious = false");
+        for (const auto& entry : table->entries)
+            attempt([&] {
+                const auto& [key, place, value] = entry;
+                if (value.kind == DataNode::Kind::Boolean)
+                    profile.states.push_back({{key, place}, value.truth ? 1.0 : 0.0, true});
+                else
+                    profile.states.push_back({{key, place}, file_.number(value, "'" + key + "'", -large, large), false});
+                if (key == "turn") file_.fail(place, "'turn' is counted by itself", "another name");
+                if (key.find('=') != std::string::npos || key.empty() || key.size() > 80)
+                    file_.fail(place, "'" + key + "' is no name for a state", "1 to 80 letters, without '='");
+            });
+    }
+
+    std::vector<StateChangeText> state_changes(const DataNode& table, const Profile& profile) const {
+        std::vector<StateChangeText> changes;
+        std::vector<std::string> known;
+        for (const StateText& state : profile.states) known.push_back(state.name.name);
+        for (const bool sets : {true, false}) {
+            const char* key = sets ? "set" : "add";
+            const DataNode* entries = table.find(key);
+            if (entries == nullptr) continue;
+            file_.require_table(*entries, std::string("'") + key + "'", sets ? "set = { furious = true }" : "add = { grudge = 1 }");
+            if (entries->entries.empty()) file_.fail(*entries, std::string("'") + key + "' changes nothing", "set = { furious = true }");
+            for (const auto& [name, place, value] : entries->entries) {
+                const auto state = std::find_if(profile.states.begin(), profile.states.end(),
+                                                [&, name = name](const auto& each) { return each.name.name == name; });
+                if (state == profile.states.end()) {
+                    if (known.empty())
+                        file_.fail(place, "there is no state '" + name + "'", "[state], with its first value: " + name + " = 0");
+                    file_.fail_unknown(place, "state", name, known);
+                }
+                StateChangeText change;
+                change.state = {name, place};
+                change.kind = sets ? StateChange::Kind::Set : StateChange::Kind::Add;
+                change.place = value.place;
+                if (sets && value.kind == DataNode::Kind::String && value.text == "turn")
+                    change.to_turn = true;
+                else if (value.kind == DataNode::Kind::Boolean)
+                    change.number = value.truth ? 1.0 : 0.0;
+                else
+                    change.number = file_.number(value, "'" + name + "'", -large, large);
+                change.is_boolean = value.kind == DataNode::Kind::Boolean;
+                if (change.is_boolean != state->is_boolean)
+                    file_.fail(value, "'" + name + "' is " + (state->is_boolean ? "true or false" : "a number") +
+                                          ", as [state] says",
+                               state->is_boolean ? "true or false" : "a number");
+                changes.push_back(std::move(change));
+            }
+        }
+        return changes;
+    }
+
+    void read_conditions(const DataNode& root, Profile& profile) const {
+        const DataNode* table = part(root, "conditions", may_have_rules(), "rules");
+        if (table == nullptr) return;
+        file_.require_table(*table, "'conditions'", "[conditions]");
+        if (table->entries.size() > most_conditions) file_.fail(*table, "there are too many conditions", "at most 500");
+        for (const auto& [key, place, value] : table->entries)
+            attempt([&, key = key, place = place, &value = value] {
+                profile.conditions.push_back({{key, place}, condition(value, 1)});
+            });
+        // In place of every name its condition, so that whoever reads on need not look it up.
+        for (std::size_t i = 0; i < profile.conditions.size(); ++i)
+            attempt([&] { resolve(profile.conditions[i].second, profile, i); });
+    }
+
+    /// `before`: a condition may use those above it alone, so that none goes round.
+    void resolve(ConditionText& condition, const Profile& profile, std::size_t before) const {
+        fill_in(condition, profile, before);
+        if (size_of(condition) > most_condition_parts)
+            file_.fail(condition.place, "the condition is too large, with all that it uses", "at most 1000 comparisons");
+    }
+
+    static std::size_t size_of(const ConditionText& condition) {
+        std::size_t size = 1;
+        for (const ConditionText& part : condition.parts) size += size_of(part);
+        return size;
+    }
+
+    void fill_in(ConditionText& condition, const Profile& profile, std::size_t before) const {
+        if (condition.kind == ConditionText::Kind::Named && condition.parts.empty()) {
+            std::vector<std::string> known;
+            for (std::size_t i = 0; i < profile.conditions.size(); ++i) {
+                if (i < before) known.push_back(profile.conditions[i].first.name);
+                if (profile.conditions[i].first.name != condition.name.name) continue;
+                if (i >= before)
+                    file_.fail(condition.name.place, "'" + condition.name.name + "' stands below, or uses itself",
+                               "a condition that stands above");
+                condition.parts = {profile.conditions[i].second};
+                return;
+            }
+            if (known.empty())
+                file_.fail(condition.name.place, "there is no condition '" + condition.name.name + "'",
+                           "[conditions], with its name");
+            file_.fail_unknown(condition.name.place, "condition", condition.name.name, known);
+        }
+        for (ConditionText& part : condition.parts) fill_in(part, profile, before);
+    }
+
+    ConditionText resolved(ConditionText condition, const Profile& profile) const {
+        resolve(condition, profile, profile.conditions.size());
+        return condition;
+    }
+
+    void read_groups(const DataNode& root, Profile& profile) const {
+        const DataNode* table = part(root, "groups", chosen_ == by_rules, by_rules);
+        if (table == nullptr) return;
+        file_.require_table(*table, "'groups'", "[groups.rage]");
+        for (const auto& [key, place, value] : table->entries)
+            attempt([&, key = key, place = place, &value = value] {
+                file_.require_table(value, "'" + key + "'", "[groups." + key + "]");
+                file_.allow_only(value, {"when", "draw", "from_level"});
+                profile.groups.push_back({{key, place},
+                                          resolved(condition_or_none(value), profile),
+                                          file_.boolean_or(value, "draw", false),
+                                          level_key(value)});
+            });
+    }
+
+    void read_changes(const DataNode& root, Profile& profile) const {
+        part(root, "change", chosen_ == by_rules, by_rules);
+        for (const DataNode* table : file_.tables(root, "change", most_rules))
+            attempt([&] {
+                file_.allow_only(*table, {"name", "when", "set", "add"});
+                ChangeText change;
+                change.name = placed(file_.required(*table, "name", "\"grows furious\""), "'name'");
+                change.when = resolved(condition_or_none(*table), profile);
+                change.changes = state_changes(*table, profile);
+                if (change.changes.empty()) file_.fail(*table, "it changes nothing", "set = { furious = true }");
+                profile.changes.push_back(std::move(change));
+            });
+    }
+
+    std::vector<ChoiceText> choice_keys(const DataNode& table) const {
+        std::vector<ChoiceText> keys;
+        const DataNode *lowest = table.find("lowest"), *highest = table.find("highest"), *list = table.find("choose");
+        if (lowest != nullptr && highest != nullptr)
+            file_.fail(*highest, "a rule chooses the lowest or the highest, not both",
+                       "one of them, or choose = [{ lowest = \"...\" }, { highest = \"...\" }]");
+        if (list != nullptr && (lowest != nullptr || highest != nullptr))
+            file_.fail(*list, "'choose' says it already", "one of choose, lowest and highest");
+        const auto add = [&](const DataNode& from) {
+            for (const bool low : {true, false})
+                for (PlacedName& name : names(from, low ? "lowest" : "highest"))
+                    keys.push_back({low ? TargetChoice::Lowest : TargetChoice::Highest, std::move(name)});
+        };
+        add(table);
+        if (list == nullptr) return keys;
+        if (list->kind != DataNode::Kind::List || list->items.empty())
+            file_.fail(*list, "'choose' is not a list of what counts first, second and so on",
+                       "choose = [{ lowest = \"target stamina\" }, { highest = \"harm\" }]");
+        for (const DataNode& item : list->items) {
+            file_.require_table(item, "a part of 'choose'", "{ lowest = \"target stamina\" }");
+            file_.allow_only(item, {"lowest", "highest"});
+            if (item.entries.size() != 1)
+                file_.fail(item, "a part of 'choose' says the lowest or the highest of one thing",
+                           "{ lowest = \"target stamina\" }");
+            add(item);
+        }
+        return keys;
+    }
+
     void read_rules(const DataNode& root, Profile& profile) const {
         const bool used = chosen_ == by_rules;
         part(root, "rule", used, "rules");
         part(root, "fallback", used, "rules");
-        for (const DataNode* table : file_.tables(root, "rule", most_rules)) {
-            file_.allow_only(*table, {"name", "use", "actor", "action", "kind", "when", "lowest", "highest", "chance",
-                                      "once", "every", "from_level"});
-            RuleText rule;
-            rule.use = placed_or_none(*table, "use");
-            if (rule.use) {
-                for (const auto& entry : table->entries)
-                    if (entry.key != "use" && entry.key != "from_level")
-                        file_.fail(entry.place, "'" + entry.key + "' does not go with a ready rule",
-                                   "use and from_level alone");
-                if (std::find(ready_rule_names().begin(), ready_rule_names().end(), rule.use->name) ==
-                    ready_rule_names().end())
-                    file_.fail_unknown(rule.use->place, "ready rule", rule.use->name, ready_rule_names());
-                rule.name = *rule.use;
-            } else {
-                rule.name = placed(file_.required(*table, "name", "\"finish the weakest\""), "'name'");
-            }
-            for (const RuleText& other : profile.rules)
-                if (other.name.name == rule.name.name)
-                    file_.fail(rule.name.place, "there is a rule '" + rule.name.name + "' already", "another name");
-            rule.actor = placed_or_none(*table, "actor");
-            rule.action = placed_or_none(*table, "action");
-            rule.kind = placed_or_none(*table, "kind");
-            if (const DataNode* when = table->find("when")) rule.when = condition(*when, 1);
-            const DataNode *lowest = table->find("lowest"), *highest = table->find("highest");
-            if (lowest != nullptr && highest != nullptr)
-                file_.fail(*highest, "a rule chooses the lowest or the highest, not both", "one of them");
-            if (lowest != nullptr || highest != nullptr) {
-                rule.choose = lowest != nullptr ? TargetChoice::Lowest : TargetChoice::Highest;
-                rule.by = placed(lowest != nullptr ? *lowest : *highest, "the quantity to choose by");
-            }
-            rule.chance = file_.number_or(*table, "chance", 1.0, 0.0, 1.0);
-            rule.once = file_.boolean_or(*table, "once", false);
-            rule.every = static_cast<int>(file_.integer_or(*table, "every", 1, 1, 1'000));
-            rule.from_level = level_key(*table);
-            profile.rules.push_back(std::move(rule));
-        }
-        for (const DataNode* table : file_.tables(root, "fallback", most_rules)) {
-            file_.allow_only(*table, {"action", "weight"});
-            profile.fallback.push_back(
-                {placed_or_none(*table, "action"), file_.number_or(*table, "weight", 1.0, 1e-6, 1e6)});
-        }
-        if (used && profile.rules.empty() && profile.fallback.empty())
+        for (const DataNode* table : file_.tables(root, "rule", most_rules)) attempt([&] { read_rule(*table, profile); });
+        for (const DataNode* table : file_.tables(root, "fallback", most_rules))
+            attempt([&] {
+                std::vector<std::string> keys{"weight", "when"};
+                keys.insert(keys.end(), filter_keys().begin(), filter_keys().end());
+                file_.allow_only(*table, keys);
+                profile.fallback.push_back({act_filter(*table), resolved(condition_or_none(*table), profile),
+                                            file_.number_or(*table, "weight", 1.0, 1e-6, 1e6), table->place});
+            });
+        if (used && root.find("rule") == nullptr && root.find("fallback") == nullptr)
             file_.fail(root, "there are no rules", "[[rule]], one for each");
+        // What is drawn among stands together.
+        for (std::size_t i = 1; i < profile.rules.size(); ++i) {
+            const auto& group = profile.rules[i].group;
+            if (!group || (profile.rules[i - 1].group && profile.rules[i - 1].group->name == group->name)) continue;
+            for (std::size_t before = 0; before + 1 < i; ++before)
+                if (profile.rules[before].group && profile.rules[before].group->name == group->name)
+                    attempt([&] {
+                        file_.fail(group->place, "the rules of group '" + group->name + "' do not stand together",
+                                   "one after the other");
+                    });
+        }
     }
+
+    void read_rule(const DataNode& table, Profile& profile) const {
+        std::vector<std::string> keys{"name",  "use",        "when", "lowest", "highest", "choose", "chance", "once",
+                                      "every", "from_level", "set",  "add",    "group",   "weight", "above",  "before"};
+        keys.insert(keys.end(), filter_keys().begin(), filter_keys().end());
+        file_.allow_only(table, keys);
+        RuleText rule;
+        rule.place = table.place;
+        rule.use = placed_or_none(table, "use");
+        if (rule.use) {
+            if (std::find(ready_rule_names().begin(), ready_rule_names().end(), rule.use->name) ==
+                ready_rule_names().end())
+                file_.fail_unknown(rule.use->place, "ready rule", rule.use->name, ready_rule_names());
+            rule.name = table.find("name") != nullptr ? placed(*table.find("name"), "'name'") : *rule.use;
+        } else {
+            rule.name = placed(file_.required(table, "name", "\"finish the weakest\""), "'name'");
+        }
+        for (const RuleText& other : profile.rules)
+            if (other.name.name == rule.name.name)
+                file_.fail(rule.name.place, "there is a rule '" + rule.name.name + "' already", "another name");
+        if (const DataNode* before = table.find("before"); before != nullptr && file_.sources().size() == 1)
+            file_.fail(*before, "'before' is for rules that are added to those of another file", "based_on = \"other.toml\"");
+        rule.acts = act_filter(table);
+        rule.when = resolved(condition_or_none(table), profile);
+        rule.choose = choice_keys(table);
+        rule.chance = file_.number_or(table, "chance", 1.0, 0.0, 1.0);
+        rule.once = file_.boolean_or(table, "once", false);
+        rule.every = static_cast<int>(file_.integer_or(table, "every", 1, 1, 1'000));
+        rule.from_level = level_key(table);
+        rule.changes = state_changes(table, profile);
+        rule.group = placed_or_none(table, "group");
+        rule.weight = file_.number_or(table, "weight", 1.0, 1e-6, 1e6);
+        rule.above = file_.number_or(table, "above", 0.0, 0.0, large);
+        const DataNode *above = table.find("above"), *weight = table.find("weight");
+        if (above != nullptr && (!rule.use || rule.use->name != "suggestions"))
+            file_.fail(*above, "'above' is for use = \"suggestions\"", "a condition");
+        const GroupText* group = nullptr;
+        if (rule.group) {
+            std::vector<std::string> known;
+            for (const GroupText& each : profile.groups) {
+                known.push_back(each.name.name);
+                if (each.name.name == rule.group->name) group = &each;
+            }
+            if (group == nullptr && known.empty())
+                file_.fail(rule.group->place, "there is no group '" + rule.group->name + "'", "[groups." + rule.group->name + "]");
+            if (group == nullptr) file_.fail_unknown(rule.group->place, "group", rule.group->name, known);
+        }
+        if (weight != nullptr && (group == nullptr || !group->draw))
+            file_.fail(*weight, "a weight is for rules of a group that draws among them", "group = \"...\", and draw = true there");
+        profile.rules.push_back(std::move(rule));
+    }
+
+    /// Whether conditions and states mean anything to the chooser.
+    bool may_have_rules() const { return chosen_ == by_rules || by_suggestions(); }
+    bool by_suggestions() const { return chosen_ == "suggestions" || chosen_ == "advised"; }
 
     int level_key(const DataNode& table) const {
         return static_cast<int>(file_.integer_or(table, "from_level", lowest_level, lowest_level, highest_level));
     }
 
     void read_suggestions(const DataNode& root, Profile& profile) const {
-        const bool used = chosen_ == "suggestions";
+        const bool used = by_suggestions() || std::any_of(profile.rules.begin(), profile.rules.end(), [](const auto& rule) {
+                              return rule.use && rule.use->name == "suggestions";
+                          });
         if (const DataNode* table = part(root, "suggestions", used, "suggestions")) {
             file_.require_table(*table, "'suggestions'", "[suggestions]");
-            for (const auto& [key, place, value] : table->entries) {
-                file_.require_table(value, "'" + key + "'", key + " = { from_level = 3 }");
-                file_.allow_only(value, {"from_level"});
-                profile.suggestions.push_back({{key, place}, 1.0, level_key(value)});
-            }
+            for (const auto& entry : table->entries)
+                attempt([&] { read_suggestion(entry, profile); });
         }
         if (const DataNode* table = part(root, "temperament", used, "suggestions")) {
             file_.require_table(*table, "'temperament'", "[temperament.daring]");
-            for (const auto& [key, place, value] : table->entries) {
-                file_.require_table(value, "'" + key + "'", "[temperament." + key + "]");
-                file_.allow_only(value, {"value", "pulls"});
-                TemperamentAxis axis;
-                axis.name = key;
-                axis.value = file_.number(file_.required(value, "value", "0.8"), "'value'", -1.0, 1.0);
-                const DataNode& pulls = file_.required(value, "pulls", "{ take = 3.0 }");
-                file_.require_table(pulls, "'pulls'", "{ take = 3.0 }");
-                for (const auto& pull : pulls.entries) {
-                    axis.pulls.emplace_back(pull.key, file_.number(pull.value, "'" + pull.key + "'", 0.001, 1000.0));
-                    profile.reasons.push_back({pull.key, pull.place});
-                }
-                profile.temperament.axes.push_back(std::move(axis));
-            }
+            for (const auto& [key, place, value] : table->entries)
+                attempt([&, key = key, &value = value] { read_axis(key, value, profile); });
         }
         if (const DataNode* table = part(root, "preferences", used, "suggestions")) {
             file_.require_table(*table, "'preferences'", "[preferences]");
@@ -297,6 +656,54 @@ class ProfileReader {
                 profile.reasons.push_back({key, place});
             }
         }
+    }
+
+    void read_suggestion(const DataNode::Entry& entry, Profile& profile) const {
+        const auto one = [&](const DataNode& table) {
+            file_.require_table(table, "'" + entry.key + "'", entry.key + " = { from_level = 3 }");
+            std::vector<std::string> keys{"from_level", "when", "weight"};
+            keys.insert(keys.end(), filter_keys().begin(), filter_keys().end());
+            file_.allow_only(table, keys);
+            profile.suggestions.push_back({{entry.key, entry.place},
+                                           act_filter(table),
+                                           resolved(condition_or_none(table), profile),
+                                           file_.number_or(table, "weight", 1.0, 0.0, 1000.0),
+                                           level_key(table)});
+        };
+        if (entry.value.kind != DataNode::Kind::List) return one(entry.value);
+        if (entry.value.items.empty())
+            file_.fail(entry.value, "'" + entry.key + "' is empty", entry.key + " = {}");
+        for (const DataNode& item : entry.value.items) one(item);
+    }
+
+    void read_axis(const std::string& name, const DataNode& table, Profile& profile) const {
+        file_.require_table(table, "'" + name + "'", "[temperament." + name + "]");
+        file_.allow_only(table, {"value", "pulls", "of", "dealt"});
+        TemperamentAxis axis;
+        axis.name = name;
+        axis.value = file_.number(file_.required(table, "value", "0.8"), "'value'", -1.0, 1.0);
+        const DataNode& pulls = file_.required(table, "pulls", "{ take = 3.0 }");
+        file_.require_table(pulls, "'pulls'", "{ take = 3.0 }");
+        for (const auto& pull : pulls.entries) {
+            axis.pulls.emplace_back(pull.key, file_.number(pull.value, "'" + pull.key + "'", 0.001, 1000.0));
+            profile.reasons.push_back({pull.key, pull.place});
+        }
+        if (const DataNode* of = table.find("of")) {
+            file_.require_table(*of, "'of'", "{ Runner = 0.5 }");
+            for (const auto& [actor, place, more] : of->entries) {
+                axis.of.emplace_back(actor, file_.number(more, "'" + actor + "'", -2.0, 2.0));
+                profile.individuals.push_back({actor, place});
+            }
+        }
+        if (const DataNode* dealt = table.find("dealt")) {
+            file_.require_table(*dealt, "'dealt'", "{ least = -0.4, most = 0.4 }");
+            file_.allow_only(*dealt, {"least", "most"});
+            axis.dealt_least = file_.number(file_.required(*dealt, "least", "-0.4"), "'least'", -2.0, 2.0);
+            axis.dealt_most = file_.number(file_.required(*dealt, "most", "0.4"), "'most'", -2.0, 2.0);
+            if (axis.dealt_most < axis.dealt_least)
+                file_.fail(*dealt, "the least is above the most", "{ least = -0.4, most = 0.4 }");
+        }
+        profile.temperament.axes.push_back(std::move(axis));
     }
 
     void read_features(const DataNode& root, Profile& profile) const {
@@ -327,9 +734,10 @@ class ProfileReader {
             for (const auto& [key, place, value] : table->entries) {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
-                std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses"};
+                std::vector<std::string> keys{"overlooks", "noise",   "most_lost",
+                                              "sees_wins", "sees_losses", "variety"};
                 if (chosen_ == by_search || limits_in_levels(chosen_))
-                    keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds"});
+                    keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds", "deeper"});
                 file_.allow_only(value, keys);
                 if (const DataNode* depth = value.find("depth"))
                     level.depth = static_cast<int>(file_.integer(*depth, "'depth'", 1, max_depth));
@@ -346,21 +754,18 @@ class ProfileReader {
                     level.noise = file_.number(*noise, "'noise'", 0.0, 1000.0);
                 if (const DataNode* lost = value.find("most_lost"))
                     level.most_lost = file_.number(*lost, "'most_lost'", 0.0, 1000.0);
-                if (const DataNode* sees = value.find("sees_wins"))
-                    level.sees_wins = file_.boolean(*sees, "'sees_wins'");
-                if (const DataNode* sees = value.find("sees_losses"))
-                    level.sees_losses = file_.boolean(*sees, "'sees_losses'");
-                const int number = std::stoi(key);
-                if (number >= sees_wins_from_level && level.sees_wins == false)
-                    file_.fail(*value.find("sees_wins"), "from level 3 on a win in one is never missed", "true");
-                if (number >= sees_losses_from_level && level.sees_losses == false)
-                    file_.fail(*value.find("sees_losses"), "from level 5 on a loss in one is never let be", "true");
+                if (const DataNode* sees = value.find("sees_wins")) level.sees_wins = share(*sees, "'sees_wins'");
+                if (const DataNode* sees = value.find("sees_losses")) level.sees_losses = share(*sees, "'sees_losses'");
+                if (const DataNode* deeper = value.find("deeper")) level.deeper = share(*deeper, "'deeper'");
+                if (const DataNode* variety = value.find("variety"))
+                    level.variety = file_.number(*variety, "'variety'", 0.0, 1000.0);
             }
         }
         if (const DataNode* table = part(root, "follow", used, "rules")) {
             file_.require_table(*table, "'follow'", "[follow]");
             file_.allow_only(*table, {"least", "most", "after"});
             FollowText follow;
+            follow.place = table->place;
             follow.least =
                 static_cast<int>(file_.integer_or(*table, "least", lowest_level, lowest_level, highest_level));
             follow.most =
@@ -413,17 +818,151 @@ class ProfileReader {
     }
 
     DataFile file_;
+    std::vector<std::string>* problems_;
     std::string chosen_;  ///< what the file says that it chooses by
 };
+
+/// Joins what a profile says to what it is based on.
+class ProfileMerger {
+   public:
+    explicit ProfileMerger(const DataFile& file) : file_(file) {}
+
+    /// Of `base` only what `own` does not say stays.
+    void merge(DataNode& own, DataNode base) const {
+        const std::vector<std::string> dropped = names_in(own, "without");
+        for (DataNode::Entry& entry : base.entries) {
+            if (entry.key == "based_on" || entry.key == "without") continue;
+            const bool by_name = (entry.key == "rule" || entry.key == "change") && entry.value.kind == DataNode::Kind::List;
+            if (by_name) drop(entry.value, dropped);
+            DataNode* mine = find(own, entry.key);
+            if (mine == nullptr)
+                own.entries.push_back(std::move(entry));
+            else if (by_name && mine->kind == DataNode::Kind::List)
+                *mine = joined(std::move(*mine), std::move(entry.value));
+            else if (mine->kind == DataNode::Kind::Table && entry.value.kind == DataNode::Kind::Table)
+                merge_tables(*mine, std::move(entry.value));
+        }
+    }
+
+   private:
+    static DataNode* find(DataNode& table, const std::string& key) {
+        for (DataNode::Entry& entry : table.entries)
+            if (entry.key == key) return &entry.value;
+        return nullptr;
+    }
+
+    static std::string name_of(const DataNode& rule) {
+        const DataNode* name = rule.find("name");
+        if (name == nullptr) name = rule.find("use");
+        return name != nullptr ? name->text : "";
+    }
+
+    void merge_tables(DataNode& own, DataNode base) const {
+        for (DataNode::Entry& entry : base.entries) {
+            DataNode* mine = find(own, entry.key);
+            if (mine == nullptr)
+                own.entries.push_back(std::move(entry));
+            else if (mine->kind == DataNode::Kind::Table && entry.value.kind == DataNode::Kind::Table && !is_condition(*mine))
+                merge_tables(*mine, std::move(entry.value));
+        }
+    }
+
+    /// A condition is replaced whole.
+    static bool is_condition(const DataNode& table) {
+        for (const char* key : {"quantity", "all", "any", "none", "state", "count", "turns_since", "condition"})
+            if (table.find(key) != nullptr) return true;
+        return false;
+    }
+
+    std::vector<std::string> names_in(const DataNode& own, const std::string& key) const {
+        std::vector<std::string> names;
+        const DataNode* list = own.find(key);
+        if (list == nullptr) return names;
+        if (list->kind != DataNode::Kind::List) file_.fail(*list, "'" + key + "' is not a list of rules", "[\"mend a mate\"]");
+        for (const DataNode& item : list->items) names.push_back(file_.text(item, "'" + key + "'"));
+        return names;
+    }
+
+    void drop(DataNode& rules, const std::vector<std::string>& names) const {
+        std::erase_if(rules.items, [&](const DataNode& rule) {
+            return std::find(names.begin(), names.end(), name_of(rule)) != names.end();
+        });
+    }
+
+    /// Rules of one name become one, in the place of the base's; others come behind, or before the one they name.
+    DataNode joined(DataNode own, DataNode base) const {
+        for (DataNode& rule : own.items) {
+            const std::string name = name_of(rule);
+            const auto same = std::find_if(base.items.begin(), base.items.end(),
+                                           [&](const DataNode& other) { return name_of(other) == name; });
+            const DataNode* before = rule.find("before");
+            if (same != base.items.end() && !name.empty()) {
+                DataNode joined = std::move(rule);
+                merge_tables(joined, std::move(*same));
+                *same = std::move(joined);
+            } else if (before != nullptr) {
+                const std::string& other = file_.text(*before, "'before'");
+                const auto at = std::find_if(base.items.begin(), base.items.end(),
+                                             [&](const DataNode& each) { return name_of(each) == other; });
+                if (at == base.items.end()) {
+                    std::vector<std::string> known;
+                    for (const DataNode& each : base.items) known.push_back(name_of(each));
+                    file_.fail_unknown(before->place, "rule", other, known);
+                }
+                base.items.insert(at, std::move(rule));
+            } else {
+                base.items.push_back(std::move(rule));
+            }
+        }
+        own.items = std::move(base.items);
+        return own;
+    }
+
+    const DataFile& file_;
+};
+
+DataFile read_with_bases(std::string_view text, const std::string& source, const ReadBase& read_base, int left) {
+    DataFile file(text, source, most_bytes);
+    const DataNode* base = file.root().find("based_on");
+    if (base == nullptr) {
+        if (const DataNode* without = file.root().find("without"))
+            file.fail(*without, "'without' is of rules of another file", "based_on = \"other.toml\"");
+        return file;
+    }
+    const DataPlace place = base->place;
+    const std::string name = file.text(*base, "'based_on'");
+    if (left == 0) file.fail(place, "profiles are based on one another too deeply, or in a circle", "at most 5 deep");
+    if (!read_base) file.fail(place, "there are no other files here", "a profile that stands alone");
+    const std::size_t slash = source.find_last_of('/');
+    const std::string path = name.starts_with('/') || slash == std::string::npos ? name : source.substr(0, slash + 1) + name;
+    std::string base_text;
+    try {
+        base_text = read_base(path);
+    } catch (const InputError& error) {
+        file.fail(place, error.what(), "");
+    }
+    const DataFile other = read_with_bases(base_text, path, read_base, left - 1);
+    file.take_in(other, [&](DataNode& own, DataNode theirs) { ProfileMerger(file).merge(own, std::move(theirs)); });
+    return file;
+}
 
 }  // namespace
 
 const std::vector<std::string>& ready_rule_names() {
-    static const std::vector<std::string> names{"win now", "stop the rival", "the game's preference"};
+    static const std::vector<std::string> names{"win now",
+                                                "stop the rival",
+                                                "make a double threat",
+                                                "deny a double threat",
+                                                "suggestions",
+                                                "the game's preference"};
     return names;
 }
 
-Profile read_profile(std::string_view text, std::string_view source) { return ProfileReader(text, source).read(); }
+Profile read_profile(std::string_view text, std::string_view source, const ReadBase& read_base,
+                     std::vector<std::string>* problems) {
+    constexpr int deepest = 5;
+    return ProfileReader(read_with_bases(text, std::string(source), read_base, deepest), problems).read();
+}
 
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {
     OpponentSpec spec;
@@ -468,13 +1007,17 @@ LevelSettings level_settings(const Profile& profile, int level, LevelTable table
     settings.most_lost = text.most_lost.value_or(settings.most_lost);
     settings.sees_wins = text.sees_wins.value_or(settings.sees_wins);
     settings.sees_losses = text.sees_losses.value_or(settings.sees_losses);
+    settings.deeper = text.deeper.value_or(settings.deeper);
+    settings.variety = text.variety.value_or(settings.variety);
+    settings.sees_wins = profile.care_for_wins.value_or(settings.sees_wins);
+    settings.sees_losses = profile.care_for_losses.value_or(settings.sees_losses);
     return settings;
 }
 
 void fail_in_profile(const Profile& profile, const DataPlace& place, const std::string& problem,
                      const std::string& expected) {
     throw InputError(
-        profile.source + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column), problem,
+        profile.sources[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column), problem,
         expected);
 }
 

@@ -145,6 +145,11 @@ std::vector<ChooserInfo> all_built_in() {
                      {"iterations", std::int64_t{20'000}, 1, 100'000'000, "how often regrets are added up at the most"},
                      {"sampled", false, 0, 0, "whether on drawn games, where the tree is too large for the memory"}};
     infos.push_back(mixed);
+    infos.push_back(search_info("advised", "looks ahead, from what is suggested alone",
+                                {{"ideas", std::int64_t{8}, 1, 100, "how many of the most urgent moves are looked at"},
+                                 memory_option("table")}));
+    infos.back().is_compiled = false;
+    infos.back().needs = {Ability::Suggesters};
     infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
     infos.back().becomes = usual_search;
     return infos;
@@ -226,6 +231,14 @@ ChooserSet ChooserSet::without_searches() {
 }
 
 namespace detail {
+
+void add_advised(ChooserSet& set) {
+    set.add(*find_chooser(built_in_choosers(), "advised"), [searches = set](const AnyGame& game, const ChooserSetup& setup) {
+        ChooserSetup of_search{{}, setup.level, setup.profile, {}};
+        of_search.options.put("memory", setup.options.integer("memory"));
+        return advised_chooser(game, setup, searches.make(game, "standard", std::move(of_search)));
+    });
+}
 
 StandardOptions standard_options(const Options& options) {
     StandardOptions own;

@@ -86,7 +86,8 @@ Json json_of(const DecisionReport& report) {
                                  report.has_visits, report.has_probabilities));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
-        rules.push_back({{"rule", rule.rule}, {"fired", rule.fired}, {"why", rule.why}});
+        rules.push_back(
+            {{"rule", rule.rule}, {"kind", name_of(rule.kind)}, {"fired", rule.fired}, {"why", rule.why}});
     Json json{{"opponent", report.opponent}};
     if (report.has_levels) json["level"] = report.level;
     json["to_move"] = lower_case(report.to_move);
@@ -104,6 +105,7 @@ Json json_of(const DecisionReport& report) {
                                        : Json(best.number() - played.number());
     }
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
+    if (!report.state.empty()) json["state"] = report.state;
     if (!report.searched_by.empty()) json["searched_by"] = report.searched_by;
     json["stats"] = json_of(report.stats);
     if (report.has_visits || report.stats.playouts > 0) json["stats"]["playouts"] = report.stats.playouts;

@@ -291,6 +291,16 @@ Decision<AnyMove> Session::decide(const OpponentSpec& spec, std::uint64_t seed, 
     return opponent.decide(seen.back(), seed, seen.first(seen.size() - 1), stop);
 }
 
+void Session::ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) {
+    Opponent<AnyGame>& opponent = kept_opponent(spec, means);
+    const AnyGame& game = game_.kit.game;
+    const Player player = player_to_move();
+    const auto seen = seen_so_far_.of(game, positions_, player);
+    for (std::size_t ply = 0; ply + 1 < positions_.size(); ++ply)
+        if (!arvek::chance_is_next(game, positions_[ply]) && game.player_to_move(positions_[ply]) == player)
+            (void)opponent.decide(seen[ply], seed, seen.first(ply));
+}
+
 DecisionReport Session::report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const {
     const AnyGame& game = game_.kit.game;
     DecisionReport report;
@@ -320,7 +330,8 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     report.has_probabilities = decision.has_probabilities;
     report.searched_by = decision.searched_by;
     for (const RuleReport& rule : decision.rules)
-        report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why)});
+        report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why), rule.kind});
+    report.state = plain_line(decision.state);
     for (const AnyMove& move : decision.overlooked)
         report.overlooked.push_back(plain_line(game.move_text(position(), move)));
     return report;

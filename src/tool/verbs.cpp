@@ -52,10 +52,66 @@ auto at_place(const std::string& place, Read read) -> decltype(read()) {
 
 }  // namespace
 
+namespace {
+
+bool sets(const std::vector<std::string>& settings, const std::string& name) {
+    return std::any_of(settings.begin(), settings.end(),
+                       [&](const std::string& text) { return text.starts_with(name + "="); });
+}
+
+/// The path and the level of a profile; nothing where the text names none.
+struct ProfilePath {
+    std::string path;
+    std::optional<int> level;
+};
+std::optional<ProfilePath> profile_path(const std::string& text) {
+    const auto at = text.rfind('@');
+    if (names_toml_file(text)) return ProfilePath{text, std::nullopt};
+    if (at == std::string::npos || !names_toml_file(text.substr(0, at))) return std::nullopt;
+    return ProfilePath{text.substr(0, at),
+                       static_cast<int>(integer_value("level", text.substr(at + 1), lowest_level, highest_level))};
+}
+
+/// Adds the parameters that profiles bring along, unless they are set.
+void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntry& entry, const Arguments& arguments) {
+    std::vector<std::string> named = arguments.opponents;
+    if (arguments.opponent) named.push_back(*arguments.opponent);
+    for (const std::string& text : named) {
+        const auto path = profile_path(text);
+        if (!path) continue;
+        const Profile profile = profile_in(path->path);
+        if (profile.game.name != entry.name()) continue;  // said when the opponent is made
+        for (const auto& [name, value] : profile.parameters) {
+            if (sets(settings, name.name)) continue;
+            try {
+                (void)entry.open({name.name + "=" + value});
+            } catch (const InputError& error) {
+                fail_in_profile(profile, name.place, error.what(), "");
+            }
+            settings.push_back(name.name + "=" + value);
+        }
+    }
+}
+
+}  // namespace
+
+Profile profile_in(const std::string& path) {
+    Profile profile = read_profile(read_text_file(path), path,
+                                    [](const std::string& base) { return read_text_file(base); });
+    // A path that begins with a dot is one beside the profile.
+    const auto slash = path.find_last_of('/');
+    for (auto& [name, value] : profile.parameters)
+        if (slash != std::string::npos && (value.starts_with("./") || value.starts_with("../")))
+            value.insert(0, path.substr(0, slash + 1));
+    return profile;
+}
+
 Session open_session(const Tool& tool, const Arguments& arguments) {
     const GameEntry& entry = entry_of(tool, arguments.game);
+    std::vector<std::string> settings = arguments.settings;
     if (!arguments.position || !names_toml_file(*arguments.position)) {
-        OpenGame game = entry.open(arguments.settings);
+        add_settings_of_profiles(settings, entry, arguments);
+        OpenGame game = entry.open(settings);
         return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
     }
     const PositionFile file = read_position_file(*arguments.position);
@@ -63,15 +119,13 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
         throw InputError(*arguments.position, "the position is one of " + in_quotes(file.game),
                          "a position of " + arguments.game);
     // What the command line sets goes before what the file says.
-    std::vector<std::string> settings = arguments.settings;
     for (const PositionFile::Setting& setting : file.settings) {
         const std::string &name = setting.name, &value = setting.value, &place = setting.place;
-        const bool overridden = std::any_of(settings.begin(), settings.end(),
-                                            [&](const std::string& text) { return text.starts_with(name + "="); });
-        if (overridden) continue;
+        if (sets(settings, name)) continue;
         at_place(place, [&] { (void)entry.open({name + "=" + value}); });
         settings.push_back(name + "=" + value);
     }
+    add_settings_of_profiles(settings, entry, arguments);
     OpenGame game = entry.open(settings);
     return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
 }
@@ -100,19 +154,20 @@ std::string those_that_look_ahead(const Session& session) {
 }
 
 OpponentSpec opponent_named(const std::string& text, const Session& session) {
-    const auto at = text.rfind('@');
-    std::string path = text;
-    std::optional<int> level;
-    if (!names_toml_file(text) && at != std::string::npos && names_toml_file(text.substr(0, at))) {
-        path = text.substr(0, at);
-        level = static_cast<int>(integer_value("level", text.substr(at + 1), lowest_level, highest_level));
-    }
-    if (!names_toml_file(path)) return read_opponent(text, session.game().kit.choosers.infos());
-    Profile profile = read_profile(read_text_file(path), path);
+    const auto path = profile_path(text);
+    if (!path) return read_opponent(text, session.game().kit.choosers.infos());
+    Profile profile = profile_in(path->path);
     if (profile.game.name != session.game().name)
         fail_in_profile(profile, profile.game.place, "the profile is one for " + in_quotes(profile.game.name),
                         "a profile for " + session.game().name);
-    return opponent_of_profile(std::move(profile), level);
+    for (const auto& [name, value] : profile.parameters)
+        for (const Setting& setting : session.game().settings)
+            if (setting.name == name.name && setting.value != value)
+                fail_in_profile(profile, name.place,
+                                "the profile is for " + name.name + " = " + in_quotes(value) + ", and the game has " +
+                                    in_quotes(setting.value),
+                                "the same, or no value on the command line");
+    return opponent_of_profile(std::move(profile), path->level);
 }
 
 namespace {
@@ -193,6 +248,11 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
     if (arguments.playouts)
         spec.playouts = static_cast<std::uint64_t>(integer_value("--playouts", *arguments.playouts, 1, INT64_MAX));
     if (arguments.time) spec.seconds = seconds_value("--time", *arguments.time, false);
+    if (arguments.state) {
+        spec.state = *arguments.state;
+        if (!spec.profile || info.name != "ruled")
+            throw InputError("--state", in_quotes(spec.name) + " has no states", "a profile with rules and [state]");
+    }
     return spec;
 }
 
@@ -214,7 +274,7 @@ int run_opponents(const Tool& tool, const Arguments& arguments, const Console& c
         throw InputError("opponents", "there is nothing like " + in_quotes(arguments.what) + " to do", "check FILE");
     std::vector<Profile> profiles;
     for (const std::string& path : arguments.files) {
-        Profile profile = read_profile(read_text_file(path), path);
+        Profile profile = profile_in(path);
         const auto names = names_of(tool.games());
         if (std::find(names.begin(), names.end(), profile.game.name) == names.end())
             fail_unknown_in_profile(profile, profile.game, "game", names);
@@ -233,6 +293,17 @@ int run_games(const Tool& tool, const Arguments& arguments, const Console& conso
 }
 
 namespace {
+
+/// Plays moves, or events, given with spaces between them.
+void play_moves(Session& session, const std::string& moves) {
+    std::size_t at = 0, number = 0;
+    while ((at = moves.find_first_not_of(' ', at)) != std::string::npos) {
+        const std::size_t end = std::min(moves.find(' ', at), moves.size());
+        const std::string move = moves.substr(at, end - at);
+        at_place("--moves, move " + std::to_string(++number), [&] { session.play(move); });
+        at = end;
+    }
+}
 
 /// The file of --tree, opened before the search.
 class TreeFile {
@@ -285,6 +356,7 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
             integer_value("--tree-nodes", arguments.tree_nodes.value_or("24"), least_tree_nodes, most_tree_nodes));
         file = std::make_unique<TreeFile>(*arguments.tree);
     }
+    if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds});
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
     const Decision<AnyMove> decision =
         session.decide(spec, seed, {steady_seconds}, InterruptGuard::stop_token(), tree ? &*tree : nullptr);
@@ -315,6 +387,7 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
 
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
+    if (arguments.moves) play_moves(session, *arguments.moves);
     const std::uint64_t seed = seed_of(arguments, 0);
     const std::size_t shown =
         arguments.show ? static_cast<std::size_t>(integer_value("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;

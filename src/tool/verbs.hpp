@@ -20,6 +20,8 @@ void require_going_on(const Session& session);
 /// The opponent of --opponent, --level, the options and the limits. Throws InputError for what does not go together.
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise);
 
+/// The profile in a file, with all that it is based on. Throws InputError with its place for what is wrong with it.
+Profile profile_in(const std::string& path);
 /// A name, or the path of a profile for the game, each perhaps with a level.
 OpponentSpec opponent_named(const std::string& text, const Session& session);
 /// What the opponent chooses by. Throws InputError where the game has no such chooser.

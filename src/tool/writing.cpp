@@ -202,12 +202,25 @@ static std::string cost_text(const DecisionReport& report) {
     return text + ".\n";
 }
 
+/// What came of a rule, in a word or two.
+static const char* answer_of(const RuleReport& rule) {
+    switch (rule.kind) {
+        case RuleKind::Rule: return rule.fired ? "FIRED" : "passed over";
+        case RuleKind::Change: return rule.fired ? "changes" : "no change";
+        case RuleKind::Fallback: return "fallback";
+        case RuleKind::TieBreak: return "drawn";
+        case RuleKind::Care: return "CARE";
+        case RuleKind::Book: return "BOOK";
+    }
+    return "";
+}
+
 std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint) {
     std::string text;
     if (!report.rules.empty()) {
         TextTable rules({"rule", "answer", "why"});
         for (const RuleReport& rule : report.rules)
-            rules.add({rule.rule, rule.fired ? "FIRED" : "passed over", rule.why});
+            rules.add({rule.rule, answer_of(rule), rule.why});
         text += rules.text() + "\n";
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);
@@ -261,6 +274,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     }
     if (count < report.ranked.size() && (report.has_scores || report.has_worths || !report.rules.empty()))
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
+    if (!report.state.empty()) text += fmt::format("  It remembers: {}.\n", report.state);
     text += cost_text(report);
     if (report.has_scores && !report.has_probabilities) text += paint.faint("  " + counters_text(report.stats)) + "\n";
     const DecisionStats& stats = report.stats;

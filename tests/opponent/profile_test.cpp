@@ -72,16 +72,15 @@ TEST(Profile, EveryMistakeIsOneLineWithItsPlace) {
          "own.toml, line 6, column 29: there is no key 'beneath'"},
         {"[[rule]]\nname = 'a'\n[[rule]]\nname = 'a'\n", "own.toml, line 7, column 8: there is a rule 'a' already"},
         {"[[rule]]\nuse = 'win later'\n", "own.toml, line 5, column 7: there is no ready rule 'win later'"},
-        {"[[rule]]\nuse = 'win now'\nchance = 0.5\n",
-         "own.toml, line 6, column 1: 'chance' does not go with a ready rule"},
+        {"[[rule]]\nuse = 'win now'\nabove = 0.5\n",
+         "own.toml, line 6, column 9: 'above' is for use = \"suggestions\""},
         {"[[rule]]\naction = 'haul'\n", "own.toml, line 4, column 1: there is no key 'name'"},
         {"[[fallback]]\nweight = 0\n", "own.toml, line 5, column 10: 'weight' = 0 is out of range"},
         {"[[fallback]]\naction = 'doze'\n", "own.toml, line 5, column 10: there is no action 'doze'"},
         {"[temperament.daring]\nvalue = 0.5\n",
          "own.toml, line 4, column 2: 'temperament' means nothing to this chooser"},
         {"[levels.11]\nnoise = 1\n", "own.toml, line 4, column 9: there is no key '11'"},
-        {"[levels.3]\nsees_wins = false\n",
-         "own.toml, line 5, column 13: from level 3 on a win in one is never missed"},
+        {"[levels.3]\nsees_wins = 2\n", "own.toml, line 5, column 13: 'sees_wins' = 2 is out of range"},
         {"[levels.3]\ndepth = 2\n", "own.toml, line 5, column 1: there is no key 'depth'"},
         {"[follow]\nleast = 5\nmost = 3\n", "own.toml, line 4, column 1: the least level is above the most"},
         {"[[book]]\nreplies = { 'haul:Bram' = 1 }\n", "own.toml, line 4, column 1: an entry of the book needs"},
@@ -173,7 +172,7 @@ TEST(Profile, LevelsOfAFileReplaceTheUsualOnes) {
     const Profile profile = read_profile(demo_profile("lock_keeper.toml"), "own.toml");
     EXPECT_EQ(level_settings(profile, 2, LevelTable::Search).limits.depth, 1);
     EXPECT_EQ(level_settings(profile, 2, LevelTable::Search).noise, 1.0);
-    EXPECT_TRUE(level_settings(profile, 2, LevelTable::Search).sees_wins);
+    EXPECT_EQ(level_settings(profile, 2, LevelTable::Search).sees_wins, 1.0);
     EXPECT_EQ(level_settings(profile, 4, LevelTable::Search).limits.nodes, 2'000u);
     EXPECT_EQ(level_settings(profile, 5, LevelTable::Search).noise, level_settings(5).noise);
     EXPECT_EQ(level_settings(profile, 10, LevelTable::Search).limits.nodes, 300'000u);

@@ -17,6 +17,11 @@ Condition<G> test(const G& game, const char* quantity, Comparison comparison, do
     return Condition<G>::test(*find_quantity(game, quantity), comparison, number);
 }
 
+template <class G>
+Measure<G> quantity(const G& game, const char* name) {
+    return Measure<G>::quantity(*find_quantity(game, name));
+}
+
 /// A position that random moves lead to and where a player is to move.
 template <class G>
 typename G::Position some_position(const G& game, int moves, Random& random) {
@@ -119,23 +124,22 @@ TEST(ConditionalRule, TheFirstThatCanBeCarriedOutWinsAndTheOthersSayWhyNot) {
     RuleList<Scuffle> rules;
     ConditionalRule<Scuffle> mend, plant, strike;
     mend.name = "mend";
-    mend.action = "shanty";  // Old-Maud's, and Nessa is to move
+    mend.acts.actions = {"shanty"};  // Old-Maud's, and Nessa is to move
     plant.name = "plant";
-    plant.actor = "Bram";
+    plant.acts.actors = {"Bram"};
     strike.name = "strike";
-    strike.kind = "one rival";
-    strike.choose = TargetChoice::Lowest;
-    strike.by = *find_quantity(game, "target stamina");
+    strike.acts.kinds = {"one rival"};
+    strike.choose = {{TargetChoice::Lowest, quantity(game, "target stamina")}};
     rules.add(make_rule(game, mend)).add(make_rule(game, plant)).add(make_rule(game, strike));
     const auto position = game.initial_position();
     const auto decision = rules.decide(game, position, 1);
     ASSERT_EQ(decision.rules.size(), 4u);
     EXPECT_EQ(decision.rules[0].why, "shanty is not available");
-    EXPECT_EQ(decision.rules[1].why, "no action is available to Bram");
+    EXPECT_EQ(decision.rules[1].why, "it is Nessa's turn, not that of Bram");
     EXPECT_TRUE(decision.rules[2].fired);
     EXPECT_EQ(decision.chosen_by, "strike");
     EXPECT_EQ(game.move_text(position, decision.move).substr(5), "Ames") << "the one with the least stamina";
-    EXPECT_THROW((void)make_rule(game, ConditionalRule<Scuffle>{.name = "x", .action = "shant"}), InputError);
+    EXPECT_THROW((void)make_rule(game, ConditionalRule<Scuffle>{.name = "x", .acts = {.actions = {"shant"}}}), InputError);
 }
 
 TEST(ConditionalRule, WhateverTheRulesTheMoveIsLegalAndTheSameSeedRepeatsIt) {
@@ -148,13 +152,17 @@ TEST(ConditionalRule, WhateverTheRulesTheMoveIsLegalAndTheSameSeedRepeatsIt) {
             ConditionalRule<Scuffle> rule;
             rule.name = "rule " + std::to_string(r);
             if (random.chance(0.4))
-                rule.actor = names.actors[static_cast<std::size_t>(random.below(names.actors.size()))];
+                rule.acts.actors = {names.actors[static_cast<std::size_t>(random.below(names.actors.size()))]};
             if (random.chance(0.6))
-                rule.action = names.actions[static_cast<std::size_t>(random.below(names.actions.size()))];
-            if (random.chance(0.3)) rule.kind = names.kinds[static_cast<std::size_t>(random.below(names.kinds.size()))];
+                rule.acts.actions = {names.actions[static_cast<std::size_t>(random.below(names.actions.size()))]};
+            if (random.chance(0.3))
+                rule.acts.kinds = {names.kinds[static_cast<std::size_t>(random.below(names.kinds.size()))]};
             rule.when = random_condition(game, random, 2).condition;
-            rule.choose = static_cast<TargetChoice>(random.below(3));
-            rule.by = game.quantities()[static_cast<std::size_t>(random.below(game.quantities().size()))];
+            for (std::uint64_t keys = random.below(3); keys > 0; --keys)
+                rule.choose.push_back(
+                    {static_cast<TargetChoice>(random.below(2)),
+                     Measure<Scuffle>::quantity(
+                         game.quantities()[static_cast<std::size_t>(random.below(game.quantities().size()))])});
             rule.chance = random.unit();
             rules.add(make_rule(game, rule));
         }
@@ -174,7 +182,9 @@ TEST(ConditionalRule, FiresOnceOrEverySoOftenOrByChanceOrFromALevel) {
                            std::uint64_t seed = 0) {
         RuleList<Convoy> rules;
         rules.add(make_rule(game, rule, level)).fallback({{"wait", 1.0}});
-        return rules.decide(game, position, seed, {}, &fired).chosen_by == "r";
+        GameMemory memory;
+        memory.fired = std::move(fired);
+        return rules.decide(game, position, seed, {}, &memory).chosen_by == "r";
     };
     ConditionalRule<Convoy> rule;
     rule.name = "r";
@@ -212,7 +222,8 @@ TEST(ConditionalRule, FallsBackByWeightAndWithoutAFallbackNamesTheActor) {
         hauls += game.move_text(position, decision.move).starts_with("haul") ? 1 : 0;
     }
     EXPECT_NEAR(hauls, 1'500, 100);
-    for (const std::vector<Fallback>& useless : {std::vector<Fallback>{}, std::vector<Fallback>{{"shanty", 1.0}}}) {
+    using Choices = std::vector<Fallback<Scuffle>>;
+    for (const Choices& useless : {Choices{}, Choices{{"shanty", 1.0}}}) {
         rules.fallback(useless);
         try {
             (void)rules.decide(game, position, 0);

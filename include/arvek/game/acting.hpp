@@ -4,7 +4,8 @@
 //     arvek::ActNames act_names() const;
 //     arvek::Act act(const Position&, const Move&) const;
 //
-// A move is then an action of an actor: a hand of a crew, a piece, a wharf. An action may be of several kinds.
+// A move is then an action of an actor: a hand of a crew, a piece, a wharf. An action may be of several kinds, and may
+// have a target: somebody who may be an actor too.
 
 #include <concepts>
 #include <cstdint>
@@ -18,9 +19,15 @@ namespace arvek {
 
 /// A move as rules see it; numbers are places in ActNames.
 struct Act {
+    static constexpr std::uint16_t no_target = 0xffff;
+    static constexpr std::uint32_t no_individual = 0xffff'ffff;
+
     std::uint16_t actor = 0;
     std::uint16_t action = 0;
     std::uint64_t kinds = 0;  ///< a bit for each kind that the action is of
+    std::uint16_t target = no_target;
+    /// Tells apart actors of one name where the game follows them: the same number all game long.
+    std::uint32_t individual = no_individual;
 
     bool is_of(std::size_t kind) const { return (kinds >> kind & 1u) != 0; }
 };
@@ -30,6 +37,7 @@ struct ActNames {
     std::vector<std::string> actors;
     std::vector<std::string> actions;
     std::vector<std::string> kinds;  ///< at most 64
+    std::vector<std::string> targets{};
 };
 
 template <class G>

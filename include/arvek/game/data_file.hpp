@@ -8,6 +8,7 @@
 // What complains throws InputError. Outside lines of comment only plain ASCII is read.
 
 #include <cstdint>
+#include <functional>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -21,6 +22,9 @@ namespace arvek {
 struct DataPlace {
     int line = 1;
     int column = 1;
+    int file = 0;  ///< which of several, where one takes in others; 0: the one itself
+
+    friend bool operator==(const DataPlace&, const DataPlace&) = default;
 };
 
 /// A value of a file.
@@ -53,7 +57,12 @@ class DataFile {
     DataFile(std::string_view text, std::string_view source, std::size_t most_bytes = 200'000);
 
     const DataNode& root() const { return root_; }
-    const std::string& source() const { return source_; }
+    const std::string& source() const { return sources_.front(); }
+    /// Of itself and of every file that it took in, by DataPlace::file.
+    const std::vector<std::string>& sources() const { return sources_; }
+    /// Takes in another file: `merge(own, theirs)` joins theirs to the root of this one. Complaints go on naming the file
+    /// that a value came from.
+    void take_in(const DataFile& other, const std::function<void(DataNode& own, DataNode theirs)>& merge);
     /// "keeper.toml, line 3, column 8".
     std::string at(const DataPlace& place) const;
 
@@ -86,7 +95,7 @@ class DataFile {
     std::string text_or(const DataNode& table, const std::string& key, const std::string& otherwise) const;
 
    private:
-    std::string source_;
+    std::vector<std::string> sources_;
     DataNode root_;
 };
 

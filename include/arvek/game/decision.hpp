@@ -73,11 +73,25 @@ struct RankedMove {
     double probability = 0.0;  ///< with which it is played, where a mixed strategy chose
 };
 
+/// What an entry among the rules of a decision is.
+enum class RuleKind : std::uint8_t {
+    Rule,      ///< a rule of the opponent's
+    Change,    ///< a change of its states that was due or not; it chooses nothing
+    Fallback,  ///< what is done where no rule applies
+    TieBreak,  ///< the seed chose among moves that are equal to the rule that fired
+    Care,      ///< the level kept it from the worst
+    Book       ///< the opening book
+};
+
+/// "rule", "change", "fallback", "tie-break", "care", "book".
+const char* name_of(RuleKind kind);
+
 /// One rule that was asked, and what came of it.
 struct RuleReport {
     std::string rule;
     bool fired = false;
     std::string why;  ///< why it fired, or why it did not
+    RuleKind kind = RuleKind::Rule;
 };
 
 template <class Move>
@@ -96,6 +110,9 @@ struct Decision {
     bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
     std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
     std::vector<Move> overlooked;   ///< of the ranked moves: those that a level kept out of sight
+    /// What the player remembers once the move is played, where rules set states: "phase=2"; and what it remembers
+    /// where another move is played in the end.
+    std::string state{}, state_before{};
 };
 
 /// The same decision with moves of another type; `converted(move)` gives one.
@@ -128,6 +145,8 @@ Decision<To> converted_decision(Decision<From> from, const Converted& converted)
     to.has_probabilities = from.has_probabilities;
     to.searched_by = std::move(from.searched_by);
     to.rules = std::move(from.rules);
+    to.state = std::move(from.state);
+    to.state_before = std::move(from.state_before);
     to.has_worths = from.has_worths;
     to.chosen_by = std::move(from.chosen_by);
     to.overlooked.reserve(from.overlooked.size());

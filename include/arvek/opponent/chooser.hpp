@@ -81,6 +81,7 @@ struct ChooserSetup {
     Options options{};                 ///< every option that its ChooserInfo has, defaults filled in
     int level = highest_level;         ///< for rules and suggestions that are asleep below one
     const Profile* profile = nullptr;  ///< the file, where the opponent is one of a file
+    std::string state{};               ///< what it remembers from before, for rules: "phase=2 turn=31"
 };
 
 }  // namespace arvek

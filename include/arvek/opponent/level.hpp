@@ -34,8 +34,13 @@ struct LevelSettings {
     double noise = 0.0;
     /// 0 or more, in the same measure: a move that falls short of the best by more is not played for noise.
     double most_lost = 2.0;
-    bool sees_wins = true;    ///< whether a move that wins at once is always seen and played
-    bool sees_losses = true;  ///< whether a move that lets the rival win at once is never played where another does not
+    /// How surely, 0 to 1, a move that wins at once is seen and played, and one that lets the rival win at once is not
+    /// played where another does not. Drawn once a decision.
+    double sees_wins = 1.0, sees_losses = 1.0;
+    double deeper = 0.0;      ///< the share of decisions in which it looks a ply deeper, 0 to 1
+    /// How far, in the measure of `noise`, a move may fall short of the best and still be played for a change, where
+    /// nothing proven is lost by it. In the first plies of a game.
+    double variety = 0.0;
     bool margins = true;      ///< whether it counts by how much a game is won
 
     /// Whether the level takes anything away besides how far it looks.

@@ -9,10 +9,12 @@
 
 #include <array>
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/data_file.hpp"
@@ -20,6 +22,7 @@
 #include "arvek/opponent/pace.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/rules/condition_kinds.hpp"
+#include "arvek/rules/memory.hpp"
 #include "arvek/rules/temperament.hpp"
 
 namespace arvek {
@@ -30,35 +33,129 @@ struct PlacedName {
     DataPlace place{};
 };
 
+/// Which actions, by names.
+struct ActFilterText {
+    std::vector<PlacedName> actors{}, actions{}, kinds{}, targets{};
+    std::vector<PlacedName> no_actors{}, no_actions{}, no_kinds{}, no_targets{};
+
+    bool asks_nothing() const {
+        return actors.empty() && actions.empty() && kinds.empty() && targets.empty() && no_actors.empty() &&
+               no_actions.empty() && no_kinds.empty() && no_targets.empty();
+    }
+};
+
+/// A number by names.
+struct MeasureText {
+    enum class Kind : std::uint8_t {
+        Number,
+        Named,      ///< a quantity, a state or the turn
+        Quantity,   ///< a quantity or the turn
+        State,
+        Count,      ///< how often something was done
+        TurnsSince  ///< how many turns ago
+    };
+
+    Kind kind = Kind::Number;
+    PlacedName name{};  ///< or of the action or the kind that was done
+    double number = 0.0;
+    bool is_boolean = false;  ///< a number that the file gives as true or false
+    DataPlace place{};
+    ActFilterText done{};
+    DoneBy by = DoneBy::Own;
+    Arithmetic operation = Arithmetic::Plus;  ///< of one among `with`: what is done with it
+    std::vector<MeasureText> with{};          ///< to this number, in order
+};
+
 /// A condition by names.
 struct ConditionText {
-    enum class Kind : std::uint8_t { Test, All, Any, None };
+    enum class Kind : std::uint8_t {
+        Test,
+        All,
+        Any,
+        None,
+        Named  ///< one of the profile's own conditions, which is its only part
+    };
 
     Kind kind = Kind::All;
-    PlacedName quantity{};
+    DataPlace place{};
+    MeasureText left{};
     Comparison comparison = Comparison::Is;
-    double number = 0.0;
-    std::optional<PlacedName> other{};  ///< a quantity instead of the number
+    MeasureText right{};
+    PlacedName name{};
     std::vector<ConditionText> parts{};
+
+    bool always_holds() const { return kind == Kind::All && parts.empty(); }
+};
+
+/// A number of the opponent's own that lasts from turn to turn.
+struct StateText {
+    PlacedName name{};
+    double first = 0.0;
+    bool is_boolean = false;
+};
+
+/// What a rule does to a state.
+struct StateChangeText {
+    PlacedName state{};
+    StateChange::Kind kind = StateChange::Kind::Set;
+    double number = 0.0;
+    bool is_boolean = false;
+    bool to_turn = false;
+    DataPlace place{};  ///< of the value
+};
+
+struct ChoiceText {
+    TargetChoice choose = TargetChoice::Lowest;
+    PlacedName by{};
 };
 
 /// A rule by names.
 struct RuleText {
     PlacedName name{};
-    std::optional<PlacedName> use{};  ///< one of the ready rules instead of all else
-    std::optional<PlacedName> actor{}, action{}, kind{};
+    DataPlace place{};
+    std::optional<PlacedName> use{};  ///< one of the ready rules; the rest says when
+    ActFilterText acts{};
     ConditionText when{};
-    TargetChoice choose = TargetChoice::Any;
-    PlacedName by{};
+    std::vector<ChoiceText> choose{};
     double chance = 1.0;
     bool once = false;
     int every = 1;
     int from_level = 1;
+    std::vector<StateChangeText> changes{};
+    std::optional<PlacedName> group{};
+    double weight = 1.0;
+    double above = 0.0;  ///< of suggestions: what the most urgent must be worth more than
+};
+
+/// Rules that share conditions, and perhaps draw among themselves.
+struct GroupText {
+    PlacedName name{};
+    ConditionText when{};
+    bool draw = false;
+    int from_level = 1;
+};
+
+/// A change of states at the start of a decision.
+struct ChangeText {
+    PlacedName name{};
+    ConditionText when{};
+    std::vector<StateChangeText> changes{};
 };
 
 struct FallbackText {
-    std::optional<PlacedName> action{};  ///< none: any move
+    ActFilterText acts{};
+    ConditionText when{};
     double weight = 1.0;
+    DataPlace place{};
+};
+
+/// When a suggestion is listened to.
+struct SuggestionText {
+    PlacedName name{};
+    ActFilterText acts{};
+    ConditionText when{};
+    double weight = 1.0;
+    int from_level = 1;
 };
 
 struct WeightText {
@@ -81,7 +178,7 @@ struct LevelText {
     std::optional<std::uint64_t> nodes{};
     std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{}, overlooks{}, noise{}, most_lost{};
-    std::optional<bool> sees_wins{}, sees_losses{};
+    std::optional<double> sees_wins{}, sees_losses{}, deeper{}, variety{};
 };
 
 /// How a level follows the player.
@@ -89,6 +186,7 @@ struct FollowText {
     int least = lowest_level;
     int most = highest_level;
     int after = 1;
+    DataPlace place{};
 };
 
 /// An option of the chooser, by name.
@@ -100,9 +198,11 @@ struct PlacedOption {
 
 struct Profile {
     std::string source{};  ///< the name of the file
+    std::vector<std::string> sources{};  ///< of it and of the files that it is based on, by DataPlace::file
     std::string name{};
     std::string about{};
     PlacedName game{};
+    std::vector<std::pair<PlacedName, std::string>> parameters{};  ///< of the game, as texts
     PlacedName chooser{};       ///< by name: what it chooses by
     int level = highest_level;  ///< where none is asked for
     DataPlace level_place{};
@@ -117,9 +217,15 @@ struct Profile {
     std::vector<WeightText> evaluation{};  ///< weights of quantities of positions; empty: the game's own evaluation
     std::vector<RuleText> rules{};
     std::vector<FallbackText> fallback{};
-    std::vector<WeightText> suggestions{};  ///< empty: all that the game has
+    std::vector<StateText> states{};
+    std::vector<ChangeText> changes{};
+    std::vector<GroupText> groups{};
+    std::vector<std::pair<PlacedName, ConditionText>> conditions{};  ///< by name
+    std::vector<SuggestionText> suggestions{};  ///< empty: all that the game has
     Temperament temperament{};
     std::vector<PlacedName> reasons{};  ///< every reason that the temperament and the preferences name
+    std::vector<PlacedName> individuals{};  ///< every actor that the temperament names
+    std::optional<double> care_for_wins{}, care_for_losses{};  ///< at every level, instead of what levels do
     std::vector<WeightText> features{};
     double ends_weight = 0.0;  ///< of the feature "ends the game"
     std::array<LevelText, highest_level> levels{};
@@ -129,8 +235,14 @@ struct Profile {
     Pace pace{};
 };
 
-/// Throws InputError with file, line and column for everything that is wrong whatever the game.
-Profile read_profile(std::string_view text, std::string_view source);
+/// The text of a file that another is based on, by its path. Throws InputError where it cannot be read.
+using ReadBase = std::function<std::string(const std::string& path)>;
+
+/// Throws InputError with file, line and column for everything that is wrong whatever the game. `read_base`: reads what
+/// the profile is based on, if it is; the path is as the file says, beside the file itself. `problems`: is given
+/// everything that is wrong, and nothing of it is thrown but what is no TOML.
+Profile read_profile(std::string_view text, std::string_view source, const ReadBase& read_base = {},
+                     std::vector<std::string>* problems = nullptr);
 
 /// The spec of an opponent of that profile; no level: the profile's own.
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std::nullopt);
@@ -141,7 +253,7 @@ std::string opponent_title(const OpponentSpec& spec);
 /// The settings of a level as the profile has them; `table`: of its chooser.
 LevelSettings level_settings(const Profile& profile, int level, LevelTable table);
 
-/// "win now", "stop the rival", "the game's preference".
+/// "win now", "stop the rival", "make a double threat", "deny a double threat", "suggestions", "the game's preference".
 const std::vector<std::string>& ready_rule_names();
 
 /// Throws InputError at the place of a name in a profile.

@@ -51,6 +51,13 @@ class ChooserSet {
     std::vector<Make> makes_;
 };
 
+namespace detail {
+
+/// What looks ahead from suggestions, by the "standard" of the set.
+void add_advised(ChooserSet& set);
+
+}  // namespace detail
+
 template <Game G>
 class Choosers {
    public:
@@ -92,6 +99,7 @@ Choosers<G> Choosers<G>::built_in() {
     detail::add_searches<G>(
         [&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
         choosers.evaluators_);
+    detail::add_advised(choosers.set_);
     return choosers;
 }
 

@@ -26,6 +26,7 @@ struct OpponentSpec {
     std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{};
     Options options{};                         ///< of the chooser, by name; they go before those of the profile
+    std::string state{};                       ///< what its rules remember from before: "phase=2 turn=31"
     bool margins = true;                       ///< false: to win counts, not by how much
     std::shared_ptr<const Profile> profile{};  ///< where the opponent is one of a file; `name` is then only said
 

@@ -18,6 +18,7 @@
 
 #include "arvek/game/acting.hpp"
 #include "arvek/game/game.hpp"
+#include "arvek/rules/memory.hpp"
 
 namespace arvek {
 
@@ -29,8 +30,9 @@ struct Situation {
     Player player;                                    ///< whose move it is
     const std::vector<typename G::Move>& moves;       ///< what is still to choose from, at least one
     const std::vector<Act>* acts = nullptr;           ///< of each of them, where the game has acts
-    const std::vector<std::string>* fired = nullptr;  ///< what chose each earlier decision, oldest first, if known
+    const GameMemory* memory = nullptr;               ///< what the player remembers of the game, if it does
     std::uint64_t seed = 0;                           ///< of the decision
+    std::uint64_t game_seed = 0;                      ///< the same all game long
 };
 
 template <class Move>
@@ -53,6 +55,10 @@ struct Rule {
     std::function<RuleAnswer<typename G::Move>(const Situation<G>&)> ask;
     /// Whether the rule also chooses among the moves that an earlier rule is for.
     bool settles_ties = false;
+    std::vector<StateChange> changes{};  ///< of the player's own states, when it is carried out
+    std::string lot{};    ///< of neighbours in one lot that apply, one is drawn by weight; empty: it is in none
+    double weight = 1.0;  ///< in its lot, more than 0
+    bool asks_deeds = false;  ///< whether it asks what was done earlier in the game
 };
 
 }  // namespace arvek

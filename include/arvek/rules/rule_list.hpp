@@ -14,6 +14,7 @@
 
 #include <algorithm>
 #include <optional>
+#include <string>
 #include <type_traits>
 #include <utility>
 
@@ -136,9 +137,23 @@ Rule<G> prefer_rule(std::string name, Value value) {
 }
 
 /// One thing to do when no rule applies.
+template <Game G>
 struct Fallback {
-    std::string action{};  ///< by name; empty: any move
-    double weight = 1.0;   ///< more than 0
+    std::string action;   ///< by name; empty: any move that the rest lets through
+    double weight = 1.0;  ///< more than 0
+    ActFilter acts;
+    Condition<G> when;
+
+    Fallback() = default;
+    Fallback(std::string action_name, double its_weight) : action(std::move(action_name)), weight(its_weight) {}
+};
+
+/// What changes states by itself, at the start of a decision, before any rule is asked.
+template <Game G>
+struct StandingChange {
+    std::string name;
+    Condition<G> when{};  ///< it is enough that one move meets it
+    std::vector<StateChange> changes{};
 };
 
 template <Game G>
@@ -157,6 +172,7 @@ class RuleList {
     }
 
     RuleList& add(Rule<G> rule) {
+        asks_deeds_ = asks_deeds_ || rule.asks_deeds;
         rules_.push_back(std::move(rule));
         return *this;
     }
@@ -165,55 +181,100 @@ class RuleList {
 
     /// What is done when no rule applies: one of these that is available, drawn by weight. Without any, a decision in
     /// which no rule applies throws InputError. A list to which none was ever given takes any move.
-    RuleList& fallback(std::vector<Fallback> choices) {
+    RuleList& fallback(std::vector<Fallback<G>> choices) {
+        for (const Fallback<G>& choice : choices) asks_deeds_ = asks_deeds_ || choice.when.asks_deeds();
         fallback_ = std::move(choices);
         return *this;
     }
 
+    /// The numbers that rules may set and ask.
+    RuleList& state(std::vector<StateInfo> infos) {
+        states_ = std::move(infos);
+        return *this;
+    }
+    const std::vector<StateInfo>& states() const { return states_; }
+
+    RuleList& change(StandingChange<G> change) {
+        asks_deeds_ = asks_deeds_ || change.when.asks_deeds();
+        changes_.push_back(std::move(change));
+        return *this;
+    }
+
+    /// Of the start of a game.
+    GameMemory new_memory() const {
+        GameMemory memory;
+        for (const StateInfo& info : states_) memory.state.push_back(info.first);
+        return memory;
+    }
+    /// Whether anything asks what was done earlier, so that memories need saw().
+    bool asks_deeds() const { return asks_deeds_; }
+    /// Anybody's move.
+    static void saw(GameMemory& memory, Player player, const Act& act) { memory.deeds.push_back({player, act}); }
+    /// That the move of a decision was played: what chose it, and the states that it changes.
+    void remember(GameMemory& memory, const Decision<Move>& decision) const {
+        const auto rule = std::find_if(rules_.begin(), rules_.end(),
+                                       [&](const Rule<G>& each) { return each.name == decision.chosen_by; });
+        if (rule != rules_.end()) make_changes(memory, rule->changes);
+        memory.fired.push_back(decision.chosen_by);
+    }
+
     /// A legal move and the account of how it was chosen. `only`: the moves to choose from; none: every legal move.
-    /// `fired`: Decision::chosen_by of each earlier decision of the game, for rules that fire once or every so often.
-    /// Throws InputError for a finished position, and where neither a rule nor the fallback applies.
+    /// `memory`: of the game so far; what changes at the start of the decision is changed in it, and remember() does
+    /// the rest. Throws InputError for a finished position, and where neither a rule nor the fallback applies.
     Decision<Move> decide(const G& game, const Position& position, std::uint64_t seed,
-                          const std::vector<Move>& only = {}, const std::vector<std::string>* fired = nullptr) const {
+                          const std::vector<Move>& only = {}, GameMemory* memory = nullptr,
+                          std::uint64_t game_seed = 0) const {
         const MoveList<Move> legal = moves_to_choose_from(game, position);
         std::vector<Move> moves = only.empty() ? std::vector<Move>(legal.begin(), legal.end()) : only;
         const std::vector<Move> all = moves;
-        const Player player = game.player_to_move(position);
-
-        Decision<Move> decision;
-        std::vector<MoveNote<Move>> notes;
+        Work work{game, position, game.player_to_move(position), seed, game_seed, memory, {}, {}, {}};
+        work.acts = acts_of(game, position, moves);
+        work.decision.rules.reserve(changes_.size() + rules_.size() + 1);
+        take_note(work, moves);
         bool decided = false;
-        std::vector<Act> acts = acts_of(game, position, moves);
-        decision.rules.reserve(rules_.size() + 1);
-        for (const Rule<G>& rule : rules_) {
-            if (decided && (!rule.settles_ties || moves.size() == 1)) continue;
-            RuleAnswer<Move> answer =
-                rule.ask({game, position, player, moves, acts_in(game) ? &acts : nullptr, fired, seed});
-            decision.stats.nodes += answer.positions_seen;
-            const bool applies = !answer.moves.empty();
-            if (decided) answer.why.insert(0, "among those, ");
-            decision.rules.push_back({rule.name, applies, std::move(answer.why)});
-            notes.insert(notes.end(), answer.notes.begin(), answer.notes.end());
-            if (!applies) continue;
-            for (const Move& move : answer.moves) notes.push_back({move, rule.name});
-            moves = std::move(answer.moves);
-            if (!decided) decision.chosen_by = rule.name;
-            decided = true;
-            acts = acts_of(game, position, moves);
+        for (std::size_t i = 0; i < rules_.size();) {
+            std::size_t end = i + 1;
+            while (!rules_[i].lot.empty() && end < rules_.size() && rules_[end].lot == rules_[i].lot) ++end;
+            const bool is_asked = !decided || (rules_[i].settles_ties && moves.size() > 1);
+            if (is_asked && ask(work, i, end, decided, moves)) decided = true;
+            i = end;
         }
-        if (!decided && fallback_) {
-            fall_back(game, player, seed, acts, moves, decision);
-        } else if (moves.size() > 1 || !decided)
-            decision.rules.push_back(
-                {"any move", true,
-                 moves.size() == 1 ? "it is the only move" : "one of " + std::to_string(moves.size()) + " at random"});
+        if (!decided && fallback_)
+            fall_back(work, moves);
+        else if (!decided)
+            work.decision.rules.push_back({"any move", true,
+                                           moves.size() == 1 ? "it is the only move"
+                                                             : "one of " + std::to_string(moves.size()) + " at random",
+                                           RuleKind::Fallback});
+        else if (moves.size() > 1)
+            work.decision.rules.push_back({"among equals", true,
+                                           "one of " + std::to_string(moves.size()) + " moves, drawn by the seed",
+                                           RuleKind::TieBreak});
+        Decision<Move>& decision = work.decision;
         decision.move = moves[static_cast<std::size_t>(Random(seed).below(moves.size()))];
-        rank(decision, all, moves, notes);
+        rank(decision, all, moves, work.notes);
         decision.stats.stopped_by = StoppedBy::Rule;
-        return decision;
+        if (memory != nullptr && !states_.empty()) {
+            GameMemory after = *memory;
+            decision.state_before = state_text(states_, after);
+            remember(after, decision);
+            decision.state = state_text(states_, after);
+        }
+        return std::move(decision);
     }
 
    private:
+    struct Work {
+        const G& game;
+        const Position& position;
+        Player player;
+        std::uint64_t seed, game_seed;
+        GameMemory* memory;
+        std::vector<Act> acts;  ///< of the moves that are still to choose from, where the game has acts
+        Decision<Move> decision;
+        std::vector<MoveNote<Move>> notes;
+    };
+
     static std::vector<Act> acts_of(const G& game, const Position& position, const std::vector<Move>& moves) {
         std::vector<Act> acts;
         if constexpr (ActingGame<G>) {
@@ -224,50 +285,115 @@ class RuleList {
         return acts;
     }
 
-    void fall_back(const G& game, Player player, std::uint64_t seed, const std::vector<Act>& acts,
-                   std::vector<Move>& moves, Decision<Move>& decision) const {
-        std::string who = player_name_of(game, player);
-        std::vector<std::size_t> actions;
-        ActNames names;
-        if constexpr (ActingGame<G>) {
-            if (!acts.empty()) {
-                names = game.act_names();
-                const bool one = std::all_of(acts.begin(), acts.end(),
-                                             [&](const Act& act) { return act.actor == acts.front().actor; });
-                if (one) who = names.actors[acts.front().actor];
+    /// Whether a state is another now.
+    bool make_changes(GameMemory& memory, const std::vector<StateChange>& changes) const {
+        bool changed = false;
+        for (const StateChange& change : changes)
+            for (std::size_t i = 0; i < states_.size() && i < memory.state.size(); ++i) {
+                if (states_[i].name != change.state) continue;
+                const double number = change.to_turn ? memory.turn() : change.number;
+                const double before = memory.state[i];
+                memory.state[i] = change.kind == StateChange::Kind::Add ? before + number : number;
+                changed = changed || memory.state[i] != before;
             }
+        return changed;
+    }
+
+    void take_note(Work& work, const std::vector<Move>& moves) const {
+        for (const StandingChange<G>& change : changes_) {
+            if (work.memory == nullptr) return;
+            std::vector<Move> meeting = moves;
+            std::string why = change.when.keep(work.game, work.position, meeting, work.memory);
+            bool changed = false;
+            if (!meeting.empty()) {
+                changed = make_changes(*work.memory, change.changes);
+                why = changed ? change.when.text() : "it is so already";
+                if (why.empty()) why = "always";
+            }
+            work.decision.rules.push_back({change.name, changed, std::move(why), RuleKind::Change});
         }
-        for (const Fallback& choice : *fallback_)
-            actions.push_back(acts.empty() || choice.action.empty()
-                                  ? names.actions.size()
-                                  : detail::place_of_name("action", choice.action, names.actions));
-        const auto fits = [&](std::size_t choice, std::size_t move) {
-            if ((*fallback_)[choice].action.empty()) return true;
-            return !acts.empty() && acts[move].action == actions[choice];
-        };
+    }
+
+    /// Asks the rules from `first` to before `end`, which are one or a lot. Whether one of them is carried out.
+    bool ask(Work& work, std::size_t first, std::size_t end, bool decided, std::vector<Move>& moves) const {
+        std::vector<RuleAnswer<Move>> answers;
         std::vector<double> weights;
         double sum = 0;
-        for (std::size_t choice = 0; choice < fallback_->size(); ++choice) {
-            bool available = false;
-            for (std::size_t move = 0; move < moves.size() && !available; ++move) available = fits(choice, move);
-            weights.push_back(available ? (*fallback_)[choice].weight : 0.0);
+        for (std::size_t i = first; i < end; ++i) {
+            answers.push_back(rules_[i].ask({work.game, work.position, work.player, moves,
+                                             work.acts.empty() ? nullptr : &work.acts, work.memory, work.seed,
+                                             work.game_seed}));
+            work.decision.stats.nodes += answers.back().positions_seen;
+            weights.push_back(answers.back().moves.empty() ? 0.0 : rules_[i].weight);
             sum += weights.back();
         }
-        if (sum <= 0)
+        std::size_t chosen = 0;
+        if (end - first > 1 && sum > 0)
+            chosen = weighted_draw(weights,
+                                   Random(derived_seed(work.seed, hash_of_text(rules_[first].lot))).unit() * sum);
+        for (std::size_t i = 0; i < answers.size(); ++i) {
+            RuleAnswer<Move>& answer = answers[i];
+            const bool applies = !answer.moves.empty();
+            if (decided) answer.why.insert(0, "among those, ");
+            if (applies && end - first > 1)
+                answer.why += (i == chosen ? "; drawn by weight, " : "; not drawn, weight ") +
+                              number_text(rules_[first + i].weight) + " of " + number_text(sum);
+            work.decision.rules.push_back(
+                {rules_[first + i].name, applies && i == chosen, std::move(answer.why), RuleKind::Rule});
+            work.notes.insert(work.notes.end(), answer.notes.begin(), answer.notes.end());
+        }
+        if (sum <= 0) return false;
+        for (const Move& move : answers[chosen].moves) work.notes.push_back({move, rules_[first + chosen].name});
+        moves = std::move(answers[chosen].moves);
+        if (!decided) work.decision.chosen_by = rules_[first + chosen].name;
+        if (end < rules_.size()) work.acts = acts_of(work.game, work.position, moves);
+        return true;
+    }
+
+    void fall_back(Work& work, std::vector<Move>& moves) const {
+        std::vector<std::vector<Move>> fitting;
+        std::vector<double> weights;
+        double sum = 0;
+        ActNames names;
+        if constexpr (ActingGame<G>)
+            if (!work.acts.empty()) names = work.game.act_names();
+        for (const Fallback<G>& choice : *fallback_) {
+            ActFilter filter = choice.acts;
+            if (!choice.action.empty()) filter.actions.push_back(choice.action);
+            std::vector<Move> these;
+            if (filter.asks_nothing()) {
+                these = moves;
+            } else if (!work.acts.empty()) {
+                const BoundActFilter bound(filter, names);
+                for (std::size_t i = 0; i < moves.size(); ++i)
+                    if (bound.fits(work.acts[i])) these.push_back(moves[i]);
+            }
+            (void)choice.when.keep(work.game, work.position, these, work.memory);
+            weights.push_back(these.empty() ? 0.0 : choice.weight);
+            sum += weights.back();
+            fitting.push_back(std::move(these));
+        }
+        if (sum <= 0) {
+            std::string who = player_name_of(work.game, work.player);
+            const bool one = !work.acts.empty() && std::all_of(work.acts.begin(), work.acts.end(), [&](const Act& act) {
+                return act.actor == work.acts.front().actor;
+            });
+            if (one) who = names.actors[work.acts.front().actor];
             throw InputError(
                 "rules",
                 "no rule applies to " + who +
                     (fallback_->empty() ? ", and there is no fallback" : ", and nothing of the fallback is available"),
                 "a fallback that is always available, or a rule that always applies");
-        std::size_t chosen = weighted_draw(weights, Random(derived_seed(seed, 1)).unit() * sum);
-        std::vector<Move> kept;
-        for (std::size_t move = 0; move < moves.size(); ++move)
-            if (fits(chosen, move)) kept.push_back(moves[move]);
-        moves = std::move(kept);
-        const std::string& action = (*fallback_)[chosen].action;
-        decision.chosen_by = "fallback";
-        decision.rules.push_back(
-            {"fallback", true, (action.empty() ? std::string("any move") : action) + ", drawn by weight"});
+        }
+        const std::size_t chosen = weighted_draw(weights, Random(derived_seed(work.seed, 1)).unit() * sum);
+        moves = std::move(fitting[chosen]);
+        const Fallback<G>& choice = (*fallback_)[chosen];
+        work.decision.chosen_by = "fallback";
+        std::string why = choice.action;
+        if (why.empty()) why = choice.acts.asks_nothing() ? "any move" : BoundActFilter(choice.acts, names).text();
+        if (fallback_->size() > 1)
+            why += ", drawn by weight, " + number_text(choice.weight) + " of " + number_text(sum);
+        work.decision.rules.push_back({"fallback", true, std::move(why), RuleKind::Fallback});
     }
 
     static void rank(Decision<Move>& decision, const std::vector<Move>& all, const std::vector<Move>& last,
@@ -289,7 +415,10 @@ class RuleList {
     }
 
     std::vector<Rule<G>> rules_;
-    std::optional<std::vector<Fallback>> fallback_;
+    std::optional<std::vector<Fallback<G>>> fallback_;
+    std::vector<StateInfo> states_;
+    std::vector<StandingChange<G>> changes_;
+    bool asks_deeds_ = false;
 };
 
 /// For the moves that the game itself prefers.

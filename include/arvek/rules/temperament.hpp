@@ -6,8 +6,10 @@
 //
 // An axis has a value from -1 to 1 and, for some reasons, a pull: how many times as urgent the reason is to somebody at
 // 1. At 0 the axis changes nothing; at -1 the reason is as many times less urgent. A side's preferences are plain
-// weights of reasons.
+// weights of reasons. Where moves are somebody's, an actor may have a value of its own on top of the side's: by its name,
+// and dealt by the seed of the game.
 
+#include <cstdint>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -15,13 +17,25 @@
 
 namespace arvek {
 
+/// Who acts, to a temperament.
+struct Individual {
+    std::string_view name{};       ///< the actor's; empty: nobody is told from anybody
+    std::uint64_t number = 0;      ///< tells apart those of one name, the same all game long
+    std::uint64_t game_seed = 0;
+};
+
 struct TemperamentAxis {
     std::string name;
     double value = 0.0;                                   ///< -1 to 1
     std::vector<std::pair<std::string, double>> pulls{};  ///< by reason; more than 0
+    std::vector<std::pair<std::string, double>> of{};     ///< by actor: how much more its value is
+    double dealt_least = 0.0;  ///< what the seed of the game adds for each actor, from this
+    double dealt_most = 0.0;   ///< to this
 
+    /// The value of somebody, -1 to 1.
+    double value_of(const Individual& who) const;
     /// pull to the power of value; 1 for a reason without a pull.
-    double factor(std::string_view reason) const;
+    double factor(std::string_view reason, const Individual& who = {}) const;
 };
 
 struct Temperament {
@@ -31,7 +45,9 @@ struct Temperament {
 
     double preference(std::string_view reason) const;
     /// The product of every axis' factor and the preference.
-    double factor(std::string_view reason) const;
+    double factor(std::string_view reason, const Individual& who = {}) const;
+    /// Whether actors differ.
+    bool tells_actors_apart() const;
 };
 
 /// Throws InputError for a value, a pull or a weight out of range.
@@ -40,8 +56,9 @@ void check_temperament(const Temperament& temperament);
 namespace detail {
 
 /// "takes the Runner off: 6 x daring 2.41 = 14.5", with every factor that is not 1.
+/// `weight`: of the suggestion itself.
 std::string weighed_text(const std::string& note, double urgency, const Temperament& temperament,
-                         std::string_view reason);
+                         std::string_view reason, const Individual& who = {}, double weight = 1.0);
 /// "3 x target stamina 12 = 36".
 std::string feature_text(const std::string& name, double weight, double value);
 

@@ -19,7 +19,8 @@ enum class Ranking : std::uint8_t {
 
 template <class Move>
 struct SearchRequest {
-    std::uint64_t seed = 0;  ///< decides among equally good moves
+    std::uint64_t seed = 0;       ///< decides among equally good moves
+    std::uint64_t game_seed = 0;  ///< the same all game long, for what is dealt once a game
     Ranking ranking = Ranking::Equals;
     std::span<const Move> only{};  ///< the moves to choose from; empty: every legal move
     /// False: only whether a game is won, drawn or lost counts at its end, not by how much.

@@ -88,6 +88,7 @@ struct DecisionReport {
     std::string chosen_by;
     std::vector<RuleReport> rules;
     std::vector<std::string> overlooked;
+    std::string state;  ///< what it remembers then, where its rules set states: "phase=2"
 };
 
 struct SolvedMoveReport {

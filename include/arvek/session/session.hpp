@@ -111,6 +111,9 @@ class Session {
     /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
     Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                              StopToken stop = {}, SearchedTree<AnyMove>* tree = nullptr);
+    /// Asks the opponent, at every earlier turn of the player to move, what it would have done there, so that its rules
+    /// remember the game: a move that is what they chose counts as theirs. Throws what decide() does.
+    void ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means);
     /// Where chance is next: every event with its probability, and what the opponent expects and answers after it; its
     /// limits are shared out among them. Throws InputError where chance is not next, events cannot be listed or are
     /// hidden, and for an opponent whose decisions have no scores.

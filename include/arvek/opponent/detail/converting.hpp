@@ -36,6 +36,7 @@ class ErasedChooser final : public Chooser<AnyGame> {
         for (const AnyMove& move : now.request.only) only.push_back(move.get<Move>());
         SearchRequest<Move> request;
         request.seed = now.request.seed;
+        request.game_seed = now.request.game_seed;
         request.ranking = now.request.ranking;
         request.only = only;
         request.margins = now.request.margins;
@@ -56,6 +57,7 @@ class ErasedChooser final : public Chooser<AnyGame> {
     void remember(const Choice<AnyGame>& now, const Decision<AnyMove>& decision) override {
         SearchRequest<Move> request;
         request.seed = now.request.seed;
+        request.game_seed = now.request.game_seed;
         chooser_->remember({now.position.template get<Position>(), own_earlier(now), now.limits, request, nullptr},
                            converted_decision<Move>(Decision<AnyMove>(decision), &own_move<Move>));
     }

@@ -2,6 +2,7 @@
 // The legal moves of a position, ranked by what suggestions or features find them worth.
 
 #include <algorithm>
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
@@ -20,22 +21,27 @@ class WorthRanking {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    WorthRanking(const G& game, const Position& position) {
+    /// `only`: some legal moves; none: all of them.
+    WorthRanking(const G& game, const Position& position, std::span<const Move> only = {})
+        : game_(game), position_(position), is_of_all_(only.empty()) {
         const MoveList<Move> legal = moves_to_choose_from(game, position);
-        decision_.ranked.resize(legal.size());
-        most_.resize(legal.size());
-        for (std::size_t i = 0; i < legal.size(); ++i) decision_.ranked[i].move = legal[i];
+        if (is_of_all_) only = {legal.begin(), legal.end()};
+        decision_.ranked.resize(only.size());
+        most_.resize(only.size());
+        for (std::size_t i = 0; i < only.size(); ++i) decision_.ranked[i].move = only[i];
     }
 
     std::vector<RankedMove<Move>>& all() { return decision_.ranked; }
 
-    /// The entry of a move. Throws InputError when it is not legal.
-    RankedMove<Move>& of(const Move& move, const std::string& reason) {
+    /// The entry of a move; nullptr for a legal one that is not among those to choose from. Throws InputError when it is
+    /// not legal.
+    RankedMove<Move>* find(const Move& move, const std::string& reason) {
         const auto at = std::find_if(decision_.ranked.begin(), decision_.ranked.end(),
                                      [&](const auto& entry) { return entry.move == move; });
-        if (at == decision_.ranked.end())
+        if (at != decision_.ranked.end()) return &*at;
+        if (is_of_all_ || !legal_moves(game_, position_).contains(move))
             throw InputError("suggestions", "'" + reason + "' proposes a move that is not legal", "legal moves alone");
-        return *at;
+        return nullptr;
     }
 
     void add(RankedMove<Move>& entry, const std::string& reason, double worth, std::string text) {
@@ -69,6 +75,9 @@ class WorthRanking {
     }
 
    private:
+    const G& game_;
+    const Position& position_;
+    bool is_of_all_;
     Decision<Move> decision_;
     std::vector<double> most_;
 };
