@@ -88,7 +88,8 @@ arvek::RuleList<Scuffle> fifty_rules(const Scuffle& game, std::span<const Asked>
     for (int i = 0; i < 49; ++i) {
         arvek::ConditionalRule<Scuffle> rule;
         rule.name = "rule " + std::to_string(i + 1);
-        if (const char* kind = kinds[static_cast<std::size_t>(i) % kinds.size()]; *kind != '\0') rule.acts.kinds = {kind};
+        if (const char* kind = kinds[static_cast<std::size_t>(i) % kinds.size()]; *kind != '\0')
+            rule.acts.kinds = {kind};
         rule.when = When::all({When::test(of("actor stamina"), Comparison::AtLeast, 1),
                                When::any({When::test(of("target share"), Comparison::Above, 1.5),
                                           When::test(of("harm"), Comparison::Above, 500 + i)}),

@@ -208,9 +208,11 @@ const DataNode* DataNode::find(std::string_view key) const {
     return nullptr;
 }
 
-DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes) : sources_{std::string(source)} {
+DataFile::DataFile(std::string_view text, std::string_view source, std::size_t most_bytes)
+    : sources_{std::string(source)} {
     if (text.size() > most_bytes)
-        throw InputError(sources_.front(), "the file is larger than " + std::to_string(most_bytes) + " bytes", "a smaller one");
+        throw InputError(sources_.front(), "the file is larger than " + std::to_string(most_bytes) + " bytes",
+                         "a smaller one");
     const PlainText plain(text, *this);
     try {
         root_ = node_of(toml::parse(plain.plain()), plain);
@@ -220,7 +222,8 @@ DataFile::DataFile(std::string_view text, std::string_view source, std::size_t m
 }
 
 std::string DataFile::at(const DataPlace& place) const {
-    return sources_[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column);
+    return sources_[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) + ", column " +
+           std::to_string(place.column);
 }
 
 namespace {

@@ -224,7 +224,8 @@ class ProfileBinder {
         if (text.kind == MeasureText::Kind::State && names.empty())
             fail_in_profile(profile_, text.name.place, "there is no state '" + name + "'",
                             "[state], with its first value: " + name + " = false");
-        fail_unknown_in_profile(profile_, text.name, text.kind == MeasureText::Kind::State ? "state" : "quantity", names);
+        fail_unknown_in_profile(profile_, text.name, text.kind == MeasureText::Kind::State ? "state" : "quantity",
+                                names);
     }
 
     Condition<AnyGame> condition(const ConditionText& text) const {
@@ -266,7 +267,8 @@ class ProfileBinder {
             if (!text.group || group.name.name != text.group->name) continue;
             Condition<AnyGame> when = condition(group.when);
             if (!when.always_holds())
-                rule.when = rule.when.always_holds() ? when : Condition<AnyGame>::all({std::move(when), std::move(rule.when)});
+                rule.when =
+                    rule.when.always_holds() ? when : Condition<AnyGame>::all({std::move(when), std::move(rule.when)});
             rule.from_level = std::max(rule.from_level, group.from_level);
             if (group.draw) rule.lot = group.name.name;
         }
@@ -509,7 +511,8 @@ class AdvisedChooser final : public Chooser<AnyGame> {
             game_.play(after, ideas.ranked[i].move);
             const auto outcome = game_.outcome(after);
             const bool wins = outcome && outcome->payoff(player) > 0;
-            if (wins || suggested == 0 || (i < most_ && ideas.ranked[i].worth > 0)) first.push_back(ideas.ranked[i].move);
+            if (wins || suggested == 0 || (i < most_ && ideas.ranked[i].worth > 0))
+                first.push_back(ideas.ranked[i].move);
         }
         SearchRequest<AnyMove> request = now.request;
         request.only = first;
@@ -524,9 +527,10 @@ class AdvisedChooser final : public Chooser<AnyGame> {
         const std::string most_urgent = game_.move_text(now.position, ideas.ranked.front().move);
         const bool agrees = decision.move == ideas.ranked.front().move;
         decision.rules.push_back({"suggestions", suggested > 0,
-                                  suggested > 0 ? std::to_string(suggested) + " of " + std::to_string(ideas.ranked.size()) +
-                                                      " moves are suggested; looked at: " + std::to_string(first.size())
-                                                : "nothing is suggested, so every move is looked at"});
+                                  suggested > 0
+                                      ? std::to_string(suggested) + " of " + std::to_string(ideas.ranked.size()) +
+                                            " moves are suggested; looked at: " + std::to_string(first.size())
+                                      : "nothing is suggested, so every move is looked at"});
         if (suggested > 0)
             decision.rules.push_back({"look-ahead", !agrees,
                                       agrees ? "it finds nothing better than the most urgent, " + most_urgent
@@ -588,7 +592,8 @@ void find_problems(const AnyGame& game, const Profile& profile, std::vector<std:
         }
     };
     if (!profile.rules.empty() || !profile.fallback.empty()) look([&] { (void)binder.rules(highest_level); });
-    if (!profile.suggestions.empty() || !profile.reasons.empty()) look([&] { (void)binder.suggestions(highest_level); });
+    if (!profile.suggestions.empty() || !profile.reasons.empty())
+        look([&] { (void)binder.suggestions(highest_level); });
     if (!profile.features.empty()) look([&] { (void)binder.features(); });
     look([&] { (void)binder.book(); });
 }

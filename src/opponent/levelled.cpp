@@ -244,7 +244,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     LevelSettings level_;
     std::unique_ptr<Chooser<AnyGame>> chooser_;
     bool sees_wins_ = true, sees_losses_ = true;  ///< in the decision that is being taken
-    std::vector<AnyView> seen_;  ///< of the game so far, and what stands for it
+    std::vector<AnyView> seen_;                   ///< of the game so far, and what stands for it
     std::vector<AnyPosition> stand_ins_;
 };
 
@@ -280,8 +280,7 @@ class BookOpponent final : public Opponent<AnyGame> {
         std::swap(decision.ranked.front(), decision.ranked[weighted_draw(weights, drawn)]);
         decision.move = decision.ranked.front().move;
         decision.chosen_by = "opening book";
-        decision.rules.push_back(
-            {decision.chosen_by, true, "the position is in it; drawn by weight", RuleKind::Book});
+        decision.rules.push_back({decision.chosen_by, true, "the position is in it; drawn by weight", RuleKind::Book});
         decision.stats.stopped_by = StoppedBy::Rule;
         return decision;
     }

@@ -33,11 +33,11 @@ class ProfileReader {
         profile.source = file_.source();
         profile.sources = file_.sources();
         attempt([&] {
-            file_.allow_only(root, {"name",       "about",       "game",        "choose",     "level",      "search",
-                                    "rule",       "fallback",    "suggestions", "temperament", "preferences", "features",
-                                    "levels",     "follow",      "book",        "book_from_level", "pace",   "options",
-                                    "limits",     "evaluation",  "state",       "change",     "conditions", "groups",
-                                    "care",       "parameters",  "based_on",    "without"});
+            file_.allow_only(root, {"name",   "about",      "game",        "choose",          "level",       "search",
+                                    "rule",   "fallback",   "suggestions", "temperament",     "preferences", "features",
+                                    "levels", "follow",     "book",        "book_from_level", "pace",        "options",
+                                    "limits", "evaluation", "state",       "change",          "conditions",  "groups",
+                                    "care",   "parameters", "based_on",    "without"});
         });
         // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
@@ -239,8 +239,9 @@ class ProfileReader {
     }
 
     ActFilterText act_filter(const DataNode& table) const {
-        return {names(table, "actor"),     names(table, "action"),     names(table, "kind"),     names(table, "target"),
-                names(table, "not_actor"), names(table, "not_action"), names(table, "not_kind"), names(table, "not_target")};
+        return {names(table, "actor"),    names(table, "action"),    names(table, "kind"),
+                names(table, "target"),   names(table, "not_actor"), names(table, "not_action"),
+                names(table, "not_kind"), names(table, "not_target")};
     }
 
     /// What a comparison or an operation takes: a number, a boolean, or a name.
@@ -327,7 +328,8 @@ class ProfileReader {
             for (const DataNode& part : parts->items) own.parts.push_back(this->condition(part, depth + 1));
             condition.parts.push_back(std::move(own));
         };
-        std::vector<std::string> keys{"all", "any", "none", "quantity", "state", "count", "turns_since", "by", "condition"};
+        std::vector<std::string> keys{"all",   "any",         "none", "quantity", "state",
+                                      "count", "turns_since", "by",   "condition"};
         keys.insert(keys.end(), comparison_keys().begin(), comparison_keys().end());
         keys.insert(keys.end(), operation_keys().begin(), operation_keys().end());
         file_.allow_only(node, keys);
@@ -359,8 +361,9 @@ class ProfileReader {
         }
         if (left && !compared) {
             if (left->kind != MeasureText::Kind::State || !left->with.empty())
-                file_.fail(node, left->kind == MeasureText::Kind::Quantity ? "the quantity is not compared"
-                                                                           : "the number is not compared",
+                file_.fail(node,
+                           left->kind == MeasureText::Kind::Quantity ? "the quantity is not compared"
+                                                                     : "the number is not compared",
                            "one of " + any_of_text(comparison_keys()));
             ConditionText test;  // a state by itself: that it is true
             test.kind = ConditionText::Kind::Test;
@@ -392,7 +395,8 @@ class ProfileReader {
                 if (value.kind == DataNode::Kind::Boolean)
                     profile.states.push_back({{key, place}, value.truth ? 1.0 : 0.0, true});
                 else
-                    profile.states.push_back({{key, place}, file_.number(value, "'" + key + "'", -large, large), false});
+                    profile.states.push_back(
+                        {{key, place}, file_.number(value, "'" + key + "'", -large, large), false});
                 if (key == "turn") file_.fail(place, "'turn' is counted by itself", "another name");
                 if (key.find('=') != std::string::npos || key.empty() || key.size() > 80)
                     file_.fail(place, "'" + key + "' is no name for a state", "1 to 80 letters, without '='");
@@ -407,14 +411,17 @@ class ProfileReader {
             const char* key = sets ? "set" : "add";
             const DataNode* entries = table.find(key);
             if (entries == nullptr) continue;
-            file_.require_table(*entries, std::string("'") + key + "'", sets ? "set = { furious = true }" : "add = { grudge = 1 }");
-            if (entries->entries.empty()) file_.fail(*entries, std::string("'") + key + "' changes nothing", "set = { furious = true }");
+            file_.require_table(*entries, std::string("'") + key + "'",
+                                sets ? "set = { furious = true }" : "add = { grudge = 1 }");
+            if (entries->entries.empty())
+                file_.fail(*entries, std::string("'") + key + "' changes nothing", "set = { furious = true }");
             for (const auto& [name, place, value] : entries->entries) {
                 const auto state = std::find_if(profile.states.begin(), profile.states.end(),
                                                 [&, name = name](const auto& each) { return each.name.name == name; });
                 if (state == profile.states.end()) {
                     if (known.empty())
-                        file_.fail(place, "there is no state '" + name + "'", "[state], with its first value: " + name + " = 0");
+                        file_.fail(place, "there is no state '" + name + "'",
+                                   "[state], with its first value: " + name + " = 0");
                     file_.fail_unknown(place, "state", name, known);
                 }
                 StateChangeText change;
@@ -429,9 +436,10 @@ class ProfileReader {
                     change.number = file_.number(value, "'" + name + "'", -large, large);
                 change.is_boolean = value.kind == DataNode::Kind::Boolean;
                 if (change.is_boolean != state->is_boolean)
-                    file_.fail(value, "'" + name + "' is " + (state->is_boolean ? "true or false" : "a number") +
-                                          ", as [state] says",
-                               state->is_boolean ? "true or false" : "a number");
+                    file_.fail(
+                        value,
+                        "'" + name + "' is " + (state->is_boolean ? "true or false" : "a number") + ", as [state] says",
+                        state->is_boolean ? "true or false" : "a number");
                 changes.push_back(std::move(change));
             }
         }
@@ -456,7 +464,8 @@ class ProfileReader {
     void resolve(ConditionText& condition, const Profile& profile, std::size_t before) const {
         fill_in(condition, profile, before);
         if (size_of(condition) > most_condition_parts)
-            file_.fail(condition.place, "the condition is too large, with all that it uses", "at most 1000 comparisons");
+            file_.fail(condition.place, "the condition is too large, with all that it uses",
+                       "at most 1000 comparisons");
     }
 
     static std::size_t size_of(const ConditionText& condition) {
@@ -552,7 +561,8 @@ class ProfileReader {
         const bool used = chosen_ == by_rules;
         part(root, "rule", used, "rules");
         part(root, "fallback", used, "rules");
-        for (const DataNode* table : file_.tables(root, "rule", most_rules)) attempt([&] { read_rule(*table, profile); });
+        for (const DataNode* table : file_.tables(root, "rule", most_rules))
+            attempt([&] { read_rule(*table, profile); });
         for (const DataNode* table : file_.tables(root, "fallback", most_rules))
             attempt([&] {
                 std::vector<std::string> keys{"weight", "when"};
@@ -596,7 +606,8 @@ class ProfileReader {
             if (other.name.name == rule.name.name)
                 file_.fail(rule.name.place, "there is a rule '" + rule.name.name + "' already", "another name");
         if (const DataNode* before = table.find("before"); before != nullptr && file_.sources().size() == 1)
-            file_.fail(*before, "'before' is for rules that are added to those of another file", "based_on = \"other.toml\"");
+            file_.fail(*before, "'before' is for rules that are added to those of another file",
+                       "based_on = \"other.toml\"");
         rule.acts = act_filter(table);
         rule.when = resolved(condition_or_none(table), profile);
         rule.choose = choice_keys(table);
@@ -619,11 +630,13 @@ class ProfileReader {
                 if (each.name.name == rule.group->name) group = &each;
             }
             if (group == nullptr && known.empty())
-                file_.fail(rule.group->place, "there is no group '" + rule.group->name + "'", "[groups." + rule.group->name + "]");
+                file_.fail(rule.group->place, "there is no group '" + rule.group->name + "'",
+                           "[groups." + rule.group->name + "]");
             if (group == nullptr) file_.fail_unknown(rule.group->place, "group", rule.group->name, known);
         }
         if (weight != nullptr && (group == nullptr || !group->draw))
-            file_.fail(*weight, "a weight is for rules of a group that draws among them", "group = \"...\", and draw = true there");
+            file_.fail(*weight, "a weight is for rules of a group that draws among them",
+                       "group = \"...\", and draw = true there");
         profile.rules.push_back(std::move(rule));
     }
 
@@ -636,13 +649,12 @@ class ProfileReader {
     }
 
     void read_suggestions(const DataNode& root, Profile& profile) const {
-        const bool used = by_suggestions() || std::any_of(profile.rules.begin(), profile.rules.end(), [](const auto& rule) {
-                              return rule.use && rule.use->name == "suggestions";
-                          });
+        const bool used = by_suggestions() ||
+                          std::any_of(profile.rules.begin(), profile.rules.end(),
+                                      [](const auto& rule) { return rule.use && rule.use->name == "suggestions"; });
         if (const DataNode* table = part(root, "suggestions", used, "suggestions")) {
             file_.require_table(*table, "'suggestions'", "[suggestions]");
-            for (const auto& entry : table->entries)
-                attempt([&] { read_suggestion(entry, profile); });
+            for (const auto& entry : table->entries) attempt([&] { read_suggestion(entry, profile); });
         }
         if (const DataNode* table = part(root, "temperament", used, "suggestions")) {
             file_.require_table(*table, "'temperament'", "[temperament.daring]");
@@ -671,8 +683,7 @@ class ProfileReader {
                                            level_key(table)});
         };
         if (entry.value.kind != DataNode::Kind::List) return one(entry.value);
-        if (entry.value.items.empty())
-            file_.fail(entry.value, "'" + entry.key + "' is empty", entry.key + " = {}");
+        if (entry.value.items.empty()) file_.fail(entry.value, "'" + entry.key + "' is empty", entry.key + " = {}");
         for (const DataNode& item : entry.value.items) one(item);
     }
 
@@ -734,8 +745,7 @@ class ProfileReader {
             for (const auto& [key, place, value] : table->entries) {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
-                std::vector<std::string> keys{"overlooks", "noise",   "most_lost",
-                                              "sees_wins", "sees_losses", "variety"};
+                std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses", "variety"};
                 if (chosen_ == by_search || limits_in_levels(chosen_))
                     keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds", "deeper"});
                 file_.allow_only(value, keys);
@@ -832,7 +842,8 @@ class ProfileMerger {
         const std::vector<std::string> dropped = names_in(own, "without");
         for (DataNode::Entry& entry : base.entries) {
             if (entry.key == "based_on" || entry.key == "without") continue;
-            const bool by_name = (entry.key == "rule" || entry.key == "change") && entry.value.kind == DataNode::Kind::List;
+            const bool by_name =
+                (entry.key == "rule" || entry.key == "change") && entry.value.kind == DataNode::Kind::List;
             if (by_name) drop(entry.value, dropped);
             DataNode* mine = find(own, entry.key);
             if (mine == nullptr)
@@ -862,7 +873,8 @@ class ProfileMerger {
             DataNode* mine = find(own, entry.key);
             if (mine == nullptr)
                 own.entries.push_back(std::move(entry));
-            else if (mine->kind == DataNode::Kind::Table && entry.value.kind == DataNode::Kind::Table && !is_condition(*mine))
+            else if (mine->kind == DataNode::Kind::Table && entry.value.kind == DataNode::Kind::Table &&
+                     !is_condition(*mine))
                 merge_tables(*mine, std::move(entry.value));
         }
     }
@@ -878,7 +890,8 @@ class ProfileMerger {
         std::vector<std::string> names;
         const DataNode* list = own.find(key);
         if (list == nullptr) return names;
-        if (list->kind != DataNode::Kind::List) file_.fail(*list, "'" + key + "' is not a list of rules", "[\"mend a mate\"]");
+        if (list->kind != DataNode::Kind::List)
+            file_.fail(*list, "'" + key + "' is not a list of rules", "[\"mend a mate\"]");
         for (const DataNode& item : list->items) names.push_back(file_.text(item, "'" + key + "'"));
         return names;
     }
@@ -934,7 +947,8 @@ DataFile read_with_bases(std::string_view text, const std::string& source, const
     if (left == 0) file.fail(place, "profiles are based on one another too deeply, or in a circle", "at most 5 deep");
     if (!read_base) file.fail(place, "there are no other files here", "a profile that stands alone");
     const std::size_t slash = source.find_last_of('/');
-    const std::string path = name.starts_with('/') || slash == std::string::npos ? name : source.substr(0, slash + 1) + name;
+    const std::string path =
+        name.starts_with('/') || slash == std::string::npos ? name : source.substr(0, slash + 1) + name;
     std::string base_text;
     try {
         base_text = read_base(path);
@@ -949,12 +963,9 @@ DataFile read_with_bases(std::string_view text, const std::string& source, const
 }  // namespace
 
 const std::vector<std::string>& ready_rule_names() {
-    static const std::vector<std::string> names{"win now",
-                                                "stop the rival",
-                                                "make a double threat",
-                                                "deny a double threat",
-                                                "suggestions",
-                                                "the game's preference"};
+    static const std::vector<std::string> names{
+        "win now",     "stop the rival",       "make a double threat", "deny a double threat",
+        "suggestions", "the game's preference"};
     return names;
 }
 
@@ -1016,9 +1027,9 @@ LevelSettings level_settings(const Profile& profile, int level, LevelTable table
 
 void fail_in_profile(const Profile& profile, const DataPlace& place, const std::string& problem,
                      const std::string& expected) {
-    throw InputError(
-        profile.sources[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) + ", column " + std::to_string(place.column), problem,
-        expected);
+    throw InputError(profile.sources[static_cast<std::size_t>(place.file)] + ", line " + std::to_string(place.line) +
+                         ", column " + std::to_string(place.column),
+                     problem, expected);
 }
 
 void fail_unknown_in_profile(const Profile& profile, const PlacedName& name, const char* what,

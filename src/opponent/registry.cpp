@@ -233,11 +233,12 @@ ChooserSet ChooserSet::without_searches() {
 namespace detail {
 
 void add_advised(ChooserSet& set) {
-    set.add(*find_chooser(built_in_choosers(), "advised"), [searches = set](const AnyGame& game, const ChooserSetup& setup) {
-        ChooserSetup of_search{{}, setup.level, setup.profile, {}};
-        of_search.options.put("memory", setup.options.integer("memory"));
-        return advised_chooser(game, setup, searches.make(game, "standard", std::move(of_search)));
-    });
+    set.add(*find_chooser(built_in_choosers(), "advised"),
+            [searches = set](const AnyGame& game, const ChooserSetup& setup) {
+                ChooserSetup of_search{{}, setup.level, setup.profile, {}};
+                of_search.options.put("memory", setup.options.integer("memory"));
+                return advised_chooser(game, setup, searches.make(game, "standard", std::move(of_search)));
+            });
 }
 
 StandardOptions standard_options(const Options& options) {

@@ -61,9 +61,11 @@ BoundActFilter::BoundActFilter(const ActFilter& filter, const ActNames& names)
       actor_names_(names.actors) {
     act_text_ = actions_.empty() ? "" : said(filter.actions, filter.no_actions, "any action");
     if (!filter.kinds.empty() || !filter.no_kinds.empty())
-        act_text_ += (act_text_.empty() ? "an action of kind " : " of kind ") + said(filter.kinds, filter.no_kinds, "any");
+        act_text_ +=
+            (act_text_.empty() ? "an action of kind " : " of kind ") + said(filter.kinds, filter.no_kinds, "any");
     if (!targets_.empty())
-        act_text_ += (act_text_.empty() ? "an action on " : " on ") + said(filter.targets, filter.no_targets, "anybody");
+        act_text_ +=
+            (act_text_.empty() ? "an action on " : " on ") + said(filter.targets, filter.no_targets, "anybody");
     if (!actors_.empty()) actor_text_ = said(filter.actors, filter.no_actors, "anybody");
     text_ = act_text_.empty() ? (asks_nothing_ ? "any action" : "an action") : act_text_;
     if (!actor_text_.empty()) text_ += " by " + actor_text_;
@@ -72,7 +74,8 @@ BoundActFilter::BoundActFilter(const ActFilter& filter, const ActNames& names)
 std::string BoundActFilter::why_none(const std::vector<Act>& acts) const {
     const auto acting = std::count_if(acts.begin(), acts.end(), [&](const Act& act) { return fits_actor(act); });
     if (acting == 0) {
-        const bool one = std::all_of(acts.begin(), acts.end(), [&](const Act& act) { return act.actor == acts[0].actor; });
+        const bool one =
+            std::all_of(acts.begin(), acts.end(), [&](const Act& act) { return act.actor == acts[0].actor; });
         if (one && acts[0].actor < actor_names_.size())
             return "it is " + actor_names_[acts[0].actor] + "'s turn, not that of " + actor_text_;
         return actor_text_ + " cannot act now";

@@ -35,7 +35,8 @@ void read_state(std::string_view text, const std::vector<StateInfo>& infos, Game
         if (at == std::string_view::npos) break;
         // Names may have spaces in them, values none: what is set ends at a space behind the sign.
         const std::size_t sign = text.find('=', at);
-        const std::size_t end = sign == std::string_view::npos ? text.size() : std::min(text.find(' ', sign), text.size());
+        const std::size_t end =
+            sign == std::string_view::npos ? text.size() : std::min(text.find(' ', sign), text.size());
         const std::string each(text.substr(at, end - at));
         at = end;
         const auto wrong = [&](const std::string& problem, const std::string& expected) {
@@ -43,7 +44,8 @@ void read_state(std::string_view text, const std::vector<StateInfo>& infos, Game
         };
         if (sign == std::string_view::npos) wrong("'" + each + "' sets nothing", "a name, '=' and a value: phase=2");
         const std::string name = each.substr(0, each.find('=')), value = each.substr(each.find('=') + 1);
-        const auto known = std::find_if(infos.begin(), infos.end(), [&](const auto& info) { return info.name == name; });
+        const auto known =
+            std::find_if(infos.begin(), infos.end(), [&](const auto& info) { return info.name == name; });
         if (known == infos.end() && name != "turn") {
             std::vector<std::string> names;
             for (const StateInfo& info : infos) names.push_back(info.name);
@@ -52,7 +54,8 @@ void read_state(std::string_view text, const std::vector<StateInfo>& infos, Game
         }
         double number = 0;
         if (known != infos.end() && known->is_boolean) {
-            if (value != "true" && value != "false") wrong("'" + each + "' has a value of a wrong kind", "true or false");
+            if (value != "true" && value != "false")
+                wrong("'" + each + "' has a value of a wrong kind", "true or false");
             number = value == "true" ? 1 : 0;
         } else {
             char* stopped = nullptr;

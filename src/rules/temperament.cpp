@@ -17,7 +17,8 @@ double TemperamentAxis::value_of(const Individual& who) const {
     for (const auto& [actor, more] : of)
         if (actor == who.name) own += more;
     if (dealt_most > dealt_least) {
-        const std::uint64_t seed = derived_seed(derived_seed(who.game_seed, hash_of_text(name)), hash_of_text(who.name));
+        const std::uint64_t seed =
+            derived_seed(derived_seed(who.game_seed, hash_of_text(name)), hash_of_text(who.name));
         own += dealt_least + Random(derived_seed(seed, who.number)).unit() * (dealt_most - dealt_least);
     } else {
         own += dealt_least;
@@ -57,7 +58,8 @@ void check_temperament(const Temperament& temperament) {
         for (const auto& [actor, more] : axis.of)
             if (!(more >= -2 && more <= 2))
                 throw InputError("temperament",
-                                 axis.name + " of " + actor + ", " + number_text(more) + ", is out of range", "-2 to 2");
+                                 axis.name + " of " + actor + ", " + number_text(more) + ", is out of range",
+                                 "-2 to 2");
         if (!(axis.dealt_least >= -2 && axis.dealt_least <= axis.dealt_most && axis.dealt_most <= 2))
             throw InputError("temperament", axis.name + " is dealt out of range",
                              "least and most from -2 to 2, in this order");

@@ -86,8 +86,7 @@ Json json_of(const DecisionReport& report) {
                                  report.has_visits, report.has_probabilities));
     Json rules = Json::array();
     for (const RuleReport& rule : report.rules)
-        rules.push_back(
-            {{"rule", rule.rule}, {"kind", name_of(rule.kind)}, {"fired", rule.fired}, {"why", rule.why}});
+        rules.push_back({{"rule", rule.rule}, {"kind", name_of(rule.kind)}, {"fired", rule.fired}, {"why", rule.why}});
     Json json{{"opponent", report.opponent}};
     if (report.has_levels) json["level"] = report.level;
     json["to_move"] = lower_case(report.to_move);

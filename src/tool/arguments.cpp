@@ -147,8 +147,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->add_option("--moves", arguments.moves,
                      "moves that are played from the position first; what the opponent did in them it remembers")
         ->option_text("\"MOVE MOVE ...\"");
-    decide
-        ->add_option("--state", arguments.state, "what the rules of a profile remember: \"phase=2 turn=31\"")
+    decide->add_option("--state", arguments.state, "what the rules of a profile remember: \"phase=2 turn=31\"")
         ->option_text("\"NAME=VALUE ...\"");
     add_threads(decide, arguments);
     add_memory(decide, arguments, "MiB for the table of the standard search; 16 by default");

@@ -96,8 +96,8 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
 }  // namespace
 
 Profile profile_in(const std::string& path) {
-    Profile profile = read_profile(read_text_file(path), path,
-                                    [](const std::string& base) { return read_text_file(base); });
+    Profile profile =
+        read_profile(read_text_file(path), path, [](const std::string& base) { return read_text_file(base); });
     // A path that begins with a dot is one beside the profile.
     const auto slash = path.find_last_of('/');
     for (auto& [name, value] : profile.parameters)

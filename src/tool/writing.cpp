@@ -219,8 +219,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     std::string text;
     if (!report.rules.empty()) {
         TextTable rules({"rule", "answer", "why"});
-        for (const RuleReport& rule : report.rules)
-            rules.add({rule.rule, answer_of(rule), rule.why});
+        for (const RuleReport& rule : report.rules) rules.add({rule.rule, answer_of(rule), rule.why});
         text += rules.text() + "\n";
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);

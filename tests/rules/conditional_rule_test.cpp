@@ -139,7 +139,8 @@ TEST(ConditionalRule, TheFirstThatCanBeCarriedOutWinsAndTheOthersSayWhyNot) {
     EXPECT_TRUE(decision.rules[2].fired);
     EXPECT_EQ(decision.chosen_by, "strike");
     EXPECT_EQ(game.move_text(position, decision.move).substr(5), "Ames") << "the one with the least stamina";
-    EXPECT_THROW((void)make_rule(game, ConditionalRule<Scuffle>{.name = "x", .acts = {.actions = {"shant"}}}), InputError);
+    EXPECT_THROW((void)make_rule(game, ConditionalRule<Scuffle>{.name = "x", .acts = {.actions = {"shant"}}}),
+                 InputError);
 }
 
 TEST(ConditionalRule, WhateverTheRulesTheMoveIsLegalAndTheSameSeedRepeatsIt) {

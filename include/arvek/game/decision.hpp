@@ -21,14 +21,14 @@ enum class ScoreKind : std::uint8_t {
 
 /// Why a decision ended where it did.
 enum class StoppedBy : std::uint8_t {
-    End,    ///< every line was followed to the end of the game, or nothing better was possible
-    Depth,  ///< the depth that was asked for was reached
-    Nodes,  ///< the node limit
+    End,       ///< every line was followed to the end of the game, or nothing better was possible
+    Depth,     ///< the depth that was asked for was reached
+    Nodes,     ///< the node limit
     Playouts,  ///< the limit of playouts
-    Time,   ///< the time limit
-    Stop,   ///< the stop token
-    Rule,   ///< a rule chose
-    Draw    ///< a random draw chose
+    Time,      ///< the time limit
+    Stop,      ///< the stop token
+    Rule,      ///< a rule chose
+    Draw       ///< a random draw chose
 };
 
 /// "exact", "lower", "upper", "estimate".
@@ -46,9 +46,9 @@ struct Counters {
 };
 
 struct DecisionStats : Counters {
-    int depth = 0;         ///< plies of the deepest search that was finished; of a search by playouts, of its tree
+    int depth = 0;  ///< plies of the deepest search that was finished; of a search by playouts, of its tree
     std::uint64_t playouts = 0;  ///< where playouts decided
-    double seconds = 0.0;  ///< 0 where no clock was passed in
+    double seconds = 0.0;        ///< 0 where no clock was passed in
     StoppedBy stopped_by = StoppedBy::Depth;
     std::uint64_t nodes_to_depth = 0;  ///< of all the nodes: those visited until that depth was finished
     /// Where the standard search tried out whether the game's ordering hint pays: the nodes that the first depths took
@@ -102,14 +102,14 @@ struct Decision {
     DecisionStats stats;
     /// Where it is not 0, scores that are not proven are expected payoffs, in that many units a point.
     double scores_per_point = 0.0;
-    bool has_scores = false;        ///< whether the scores mean anything: only where a search chose
-    std::vector<RuleReport> rules;  ///< the rules asked, in order, where rules chose
-    bool has_visits = false;        ///< whether visits, means and intervals mean anything: where playouts decided
+    bool has_scores = false;         ///< whether the scores mean anything: only where a search chose
+    std::vector<RuleReport> rules;   ///< the rules asked, in order, where rules chose
+    bool has_visits = false;         ///< whether visits, means and intervals mean anything: where playouts decided
     bool has_probabilities = false;  ///< whether the probabilities do
-    std::string searched_by{};      ///< the search that decided, where one did: "montecarlo"
-    bool has_worths = false;        ///< whether the worths of the ranked moves mean anything
-    std::string chosen_by;          ///< the rule, or the reason, that weighed most where those chose
-    std::vector<Move> overlooked;   ///< of the ranked moves: those that a level kept out of sight
+    std::string searched_by{};       ///< the search that decided, where one did: "montecarlo"
+    bool has_worths = false;         ///< whether the worths of the ranked moves mean anything
+    std::string chosen_by;           ///< the rule, or the reason, that weighed most where those chose
+    std::vector<Move> overlooked;    ///< of the ranked moves: those that a level kept out of sight
     /// What the player remembers once the move is played, where rules set states: "phase=2"; and what it remembers
     /// where another move is played in the end.
     std::string state{}, state_before{};

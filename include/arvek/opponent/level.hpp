@@ -37,11 +37,11 @@ struct LevelSettings {
     /// How surely, 0 to 1, a move that wins at once is seen and played, and one that lets the rival win at once is not
     /// played where another does not. Drawn once a decision.
     double sees_wins = 1.0, sees_losses = 1.0;
-    double deeper = 0.0;      ///< the share of decisions in which it looks a ply deeper, 0 to 1
+    double deeper = 0.0;  ///< the share of decisions in which it looks a ply deeper, 0 to 1
     /// How far, in the measure of `noise`, a move may fall short of the best and still be played for a change, where
     /// nothing proven is lost by it. In the first plies of a game.
     double variety = 0.0;
-    bool margins = true;      ///< whether it counts by how much a game is won
+    bool margins = true;  ///< whether it counts by how much a game is won
 
     /// Whether the level takes anything away besides how far it looks.
     bool weakens() const { return overlooks > 0 || noise > 0; }

@@ -48,8 +48,8 @@ struct ActFilterText {
 struct MeasureText {
     enum class Kind : std::uint8_t {
         Number,
-        Named,      ///< a quantity, a state or the turn
-        Quantity,   ///< a quantity or the turn
+        Named,     ///< a quantity, a state or the turn
+        Quantity,  ///< a quantity or the turn
         State,
         Count,      ///< how often something was done
         TurnsSince  ///< how many turns ago
@@ -197,14 +197,14 @@ struct PlacedOption {
 };
 
 struct Profile {
-    std::string source{};  ///< the name of the file
+    std::string source{};                ///< the name of the file
     std::vector<std::string> sources{};  ///< of it and of the files that it is based on, by DataPlace::file
     std::string name{};
     std::string about{};
     PlacedName game{};
     std::vector<std::pair<PlacedName, std::string>> parameters{};  ///< of the game, as texts
-    PlacedName chooser{};       ///< by name: what it chooses by
-    int level = highest_level;  ///< where none is asked for
+    PlacedName chooser{};                                          ///< by name: what it chooses by
+    int level = highest_level;                                     ///< where none is asked for
     DataPlace level_place{};
     /// Limits, where it looks ahead; at the highest level they are all there is, and no level looks farther.
     std::optional<int> depth{};
@@ -221,9 +221,9 @@ struct Profile {
     std::vector<ChangeText> changes{};
     std::vector<GroupText> groups{};
     std::vector<std::pair<PlacedName, ConditionText>> conditions{};  ///< by name
-    std::vector<SuggestionText> suggestions{};  ///< empty: all that the game has
+    std::vector<SuggestionText> suggestions{};                       ///< empty: all that the game has
     Temperament temperament{};
-    std::vector<PlacedName> reasons{};  ///< every reason that the temperament and the preferences name
+    std::vector<PlacedName> reasons{};      ///< every reason that the temperament and the preferences name
     std::vector<PlacedName> individuals{};  ///< every actor that the temperament names
     std::optional<double> care_for_wins{}, care_for_losses{};  ///< at every level, instead of what levels do
     std::vector<WeightText> features{};

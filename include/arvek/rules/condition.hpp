@@ -116,8 +116,7 @@ class Condition {
                 const std::size_t before = moves.size();
                 std::string why = part.keep(game, position, moves, memory);
                 if (!moves.empty()) continue;
-                if (before < all && !part.of_position_)
-                    why.insert(0, "of the " + std::to_string(before) + " left, ");
+                if (before < all && !part.of_position_) why.insert(0, "of the " + std::to_string(before) + " left, ");
                 return why;
             }
             return "";
@@ -147,7 +146,8 @@ class Condition {
             moves.erase(moves.begin() + static_cast<std::ptrdiff_t>(kept), moves.end());
             return "";
         }
-        std::string why = kind_ == Kind::Test ? compared_text(values, others, false) : why_not(game, position, moves, memory);
+        std::string why =
+            kind_ == Kind::Test ? compared_text(values, others, false) : why_not(game, position, moves, memory);
         moves.clear();
         return why;
     }

@@ -120,9 +120,9 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = hig
     made.changes = rule.changes;
     made.lot = rule.lot;
     made.weight = rule.weight;
-    made.asks_deeds = rule.when.asks_deeds() || ready.asks_deeds ||
-                      std::any_of(rule.choose.begin(), rule.choose.end(),
-                                  [](const auto& key) { return key.by.asks_deeds(); });
+    made.asks_deeds =
+        rule.when.asks_deeds() || ready.asks_deeds ||
+        std::any_of(rule.choose.begin(), rule.choose.end(), [](const auto& key) { return key.by.asks_deeds(); });
     made.ask = [rule, acts, asleep, ready = std::move(ready),
                 number = hash_of_text(rule.name)](const Situation<G>& now) {
         RuleAnswer<typename G::Move> answer;

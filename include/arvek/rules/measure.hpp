@@ -105,7 +105,8 @@ class Measure {
         measure.operation_ = operation;
         measure.of_position_ = of_position_ && other.of_position_;
         measure.text_ = text_ + " " + words_of(operation) + " " + other.text_;
-        measure.parts_ = std::make_shared<const std::array<Measure, 2>>(std::array<Measure, 2>{*this, std::move(other)});
+        measure.parts_ =
+            std::make_shared<const std::array<Measure, 2>>(std::array<Measure, 2>{*this, std::move(other)});
         return measure;
     }
 
@@ -120,7 +121,8 @@ class Measure {
                 std::uint16_t actor = 0;
                 if constexpr (ActingGame<G>)
                     if (question_->by == DoneBy::Actor) actor = game.act(position, move).actor;
-                return question_->answer(memory != nullptr ? *memory : GameMemory(), game.player_to_move(position), actor);
+                return question_->answer(memory != nullptr ? *memory : GameMemory(), game.player_to_move(position),
+                                         actor);
             }
             case Kind::Both:
                 return detail::calculated((*parts_)[0].value(game, position, move, memory), operation_,

@@ -27,12 +27,12 @@ template <Game G>
 struct Situation {
     const G& game;
     const typename G::Position& position;
-    Player player;                                    ///< whose move it is
-    const std::vector<typename G::Move>& moves;       ///< what is still to choose from, at least one
-    const std::vector<Act>* acts = nullptr;           ///< of each of them, where the game has acts
-    const GameMemory* memory = nullptr;               ///< what the player remembers of the game, if it does
-    std::uint64_t seed = 0;                           ///< of the decision
-    std::uint64_t game_seed = 0;                      ///< the same all game long
+    Player player;                               ///< whose move it is
+    const std::vector<typename G::Move>& moves;  ///< what is still to choose from, at least one
+    const std::vector<Act>* acts = nullptr;      ///< of each of them, where the game has acts
+    const GameMemory* memory = nullptr;          ///< what the player remembers of the game, if it does
+    std::uint64_t seed = 0;                      ///< of the decision
+    std::uint64_t game_seed = 0;                 ///< the same all game long
 };
 
 template <class Move>
@@ -56,8 +56,8 @@ struct Rule {
     /// Whether the rule also chooses among the moves that an earlier rule is for.
     bool settles_ties = false;
     std::vector<StateChange> changes{};  ///< of the player's own states, when it is carried out
-    std::string lot{};    ///< of neighbours in one lot that apply, one is drawn by weight; empty: it is in none
-    double weight = 1.0;  ///< in its lot, more than 0
+    std::string lot{};        ///< of neighbours in one lot that apply, one is drawn by weight; empty: it is in none
+    double weight = 1.0;      ///< in its lot, more than 0
     bool asks_deeds = false;  ///< whether it asks what was done earlier in the game
 };
 

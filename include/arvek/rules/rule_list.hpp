@@ -242,10 +242,10 @@ class RuleList {
         if (!decided && fallback_)
             fall_back(work, moves);
         else if (!decided)
-            work.decision.rules.push_back({"any move", true,
-                                           moves.size() == 1 ? "it is the only move"
-                                                             : "one of " + std::to_string(moves.size()) + " at random",
-                                           RuleKind::Fallback});
+            work.decision.rules.push_back(
+                {"any move", true,
+                 moves.size() == 1 ? "it is the only move" : "one of " + std::to_string(moves.size()) + " at random",
+                 RuleKind::Fallback});
         else if (moves.size() > 1)
             work.decision.rules.push_back({"among equals", true,
                                            "one of " + std::to_string(moves.size()) + " moves, drawn by the seed",
@@ -320,17 +320,17 @@ class RuleList {
         std::vector<double> weights;
         double sum = 0;
         for (std::size_t i = first; i < end; ++i) {
-            answers.push_back(rules_[i].ask({work.game, work.position, work.player, moves,
-                                             work.acts.empty() ? nullptr : &work.acts, work.memory, work.seed,
-                                             work.game_seed}));
+            answers.push_back(
+                rules_[i].ask({work.game, work.position, work.player, moves, work.acts.empty() ? nullptr : &work.acts,
+                               work.memory, work.seed, work.game_seed}));
             work.decision.stats.nodes += answers.back().positions_seen;
             weights.push_back(answers.back().moves.empty() ? 0.0 : rules_[i].weight);
             sum += weights.back();
         }
         std::size_t chosen = 0;
         if (end - first > 1 && sum > 0)
-            chosen = weighted_draw(weights,
-                                   Random(derived_seed(work.seed, hash_of_text(rules_[first].lot))).unit() * sum);
+            chosen =
+                weighted_draw(weights, Random(derived_seed(work.seed, hash_of_text(rules_[first].lot))).unit() * sum);
         for (std::size_t i = 0; i < answers.size(); ++i) {
             RuleAnswer<Move>& answer = answers[i];
             const bool applies = !answer.moves.empty();

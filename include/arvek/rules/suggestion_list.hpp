@@ -111,8 +111,9 @@ class SuggestionList {
                     if (act.individual != Act::no_individual) who.number = who.number << 32u | act.individual;
                 }
                 const double factor = by_actor ? temperament_.factor(entry.reason, who) : entry.factor;
-                ranking.add(*ranked, entry.reason, proposal.urgency * weight * factor,
-                            detail::weighed_text(proposal.note, proposal.urgency, temperament_, entry.reason, who, weight));
+                ranking.add(
+                    *ranked, entry.reason, proposal.urgency * weight * factor,
+                    detail::weighed_text(proposal.note, proposal.urgency, temperament_, entry.reason, who, weight));
             }
         }
         return ranking.decision(seed, "nothing noteworthy");
@@ -159,8 +160,9 @@ Rule<G> suggestions_rule(SuggestionList<G> list, double least = 0.0) {
         const auto decision = list.decide(now.game, now.position, now.seed, now.moves, now.memory, now.game_seed);
         const double most = decision.ranked.front().worth;
         if (!(most > least)) {
-            answer.why = most > 0 ? "the most urgent is worth " + number_text(most) + ", not above " + number_text(least)
-                                  : "nothing is suggested";
+            answer.why = most > 0
+                             ? "the most urgent is worth " + number_text(most) + ", not above " + number_text(least)
+                             : "nothing is suggested";
             return answer;
         }
         for (const auto& entry : decision.ranked) {

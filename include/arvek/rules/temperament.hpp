@@ -19,8 +19,8 @@ namespace arvek {
 
 /// Who acts, to a temperament.
 struct Individual {
-    std::string_view name{};       ///< the actor's; empty: nobody is told from anybody
-    std::uint64_t number = 0;      ///< tells apart those of one name, the same all game long
+    std::string_view name{};   ///< the actor's; empty: nobody is told from anybody
+    std::uint64_t number = 0;  ///< tells apart those of one name, the same all game long
     std::uint64_t game_seed = 0;
 };
 
@@ -29,8 +29,8 @@ struct TemperamentAxis {
     double value = 0.0;                                   ///< -1 to 1
     std::vector<std::pair<std::string, double>> pulls{};  ///< by reason; more than 0
     std::vector<std::pair<std::string, double>> of{};     ///< by actor: how much more its value is
-    double dealt_least = 0.0;  ///< what the seed of the game adds for each actor, from this
-    double dealt_most = 0.0;   ///< to this
+    double dealt_least = 0.0;                             ///< what the seed of the game adds for each actor, from this
+    double dealt_most = 0.0;                              ///< to this
 
     /// The value of somebody, -1 to 1.
     double value_of(const Individual& who) const;

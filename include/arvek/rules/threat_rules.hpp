@@ -20,9 +20,9 @@ namespace arvek {
 
 /// How far a rule about threats looks.
 struct ThreatLimits {
-    int threats_before = 2;              ///< how many threats may come before the double one
-    std::size_t most_answers = 3;        ///< a move with more answers to it is no threat
-    std::uint64_t positions = 100'000;   ///< in one decision; past that the rule does not apply, and says so
+    int threats_before = 2;             ///< how many threats may come before the double one
+    std::size_t most_answers = 3;       ///< a move with more answers to it is no threat
+    std::uint64_t positions = 100'000;  ///< in one decision; past that the rule does not apply, and says so
 };
 
 /// Looks for wins that cannot be prevented, by threats alone.
@@ -82,8 +82,7 @@ class ThreatSearch {
 
    private:
     bool is_turn_of_rival(const Position& position, Player player) const {
-        return !game_.outcome(position) && !chance_is_next(game_, position) &&
-               game_.player_to_move(position) != player;
+        return !game_.outcome(position) && !chance_is_next(game_, position) && game_.player_to_move(position) != player;
     }
 
     bool play(Position& position, const Move& move) {
@@ -153,8 +152,8 @@ Rule<G> deny_double_threat_rule(const ThreatLimits& limits = {}) {
                         answer.moves.push_back(move);
                         continue;
                     }
-                    answer.notes.push_back({move, "lets the rival make a double threat with " +
-                                                      move_name_of(now.game, after, *reply)});
+                    answer.notes.push_back(
+                        {move, "lets the rival make a double threat with " + move_name_of(now.game, after, *reply)});
                     if (threat.empty())
                         threat = move_name_of(now.game, now.position, move) + " " + answer.notes.back().text;
                 }
@@ -169,7 +168,8 @@ Rule<G> deny_double_threat_rule(const ThreatLimits& limits = {}) {
                 } else if (answer.moves.empty()) {
                     answer.why = "nothing prevents it: " + threat;
                 } else {
-                    answer.why = detail::some_of_moves(answer.moves.size(), now.moves.size()) + " prevents it: " + threat;
+                    answer.why =
+                        detail::some_of_moves(answer.moves.size(), now.moves.size()) + " prevents it: " + threat;
                 }
                 return answer;
             }};

@@ -43,7 +43,7 @@ class ErasedChooser final : public Chooser<AnyGame> {
         const auto ask = [&] {
             return converted_decision<AnyMove>(
                 chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request,
-                                   now.view == nullptr ? nullptr : &now.view->template get<Seen<G>>()}),
+                                  now.view == nullptr ? nullptr : &now.view->template get<Seen<G>>()}),
                 &erased_move<Move>);
         };
         if (now.request.tree == nullptr) return ask();
