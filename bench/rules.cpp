@@ -107,7 +107,7 @@ void measure_rules() {
     const std::string folder = ARVEK_DEMO "/scuffle/";
     const Scuffle game({folder + "malthouse_five.toml", folder + "malthouse_five.toml"});
     all_quantities = game.quantities();
-    constexpr std::size_t count = 22;
+    constexpr std::size_t count = 23;
     if (all_quantities.size() != count) {
         std::printf("the game has %zu quantities, and this measures %zu\n", all_quantities.size(), count);
         return;

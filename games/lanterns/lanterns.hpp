@@ -9,6 +9,7 @@
 #include <bit>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -21,7 +22,9 @@
 #include <arvek/game/null_move.hpp>
 #include <arvek/game/payoff_bounds.hpp>
 #include <arvek/game/playing_out.hpp>
+#include <arvek/game/quantities.hpp>
 #include <arvek/game/sufficient_moves.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -177,6 +180,13 @@ class Lanterns {
 
     /// Hooks near the middle first.
     int preference(const Position& position, const Move& move) const;
+
+    std::span<const arvek::Quantity<Lanterns>> quantities() const;
+    std::span<const arvek::Suggester<Lanterns>> suggesters() const;
+
+    /// Lanterns of a side in its longest line that the other can still be kept out of; and where it could finish one.
+    int longest_open_line(Hooks own, Hooks others) const;
+    int threats_of(Hooks own, Hooks taken) const;
 
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;

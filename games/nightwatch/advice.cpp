@@ -207,15 +207,21 @@ Nightwatch::Effect Nightwatch::effect(const Position& position, const Move& move
 }
 
 arvek::ActNames Nightwatch::act_names() const {
-    return {
-        {"Warden", "Runner", "Vaulter", "Hook", "nobody"}, {"pass", "go", "pull"}, {"striking", "removing", "quiet"}};
+    return {{"Warden", "Runner", "Vaulter", "Hook", "nobody"},
+            {"pass", "go", "pull"},
+            {"striking", "removing", "quiet"},
+            {"Warden", "Runner", "Vaulter", "Hook"}};
 }
 
 arvek::Act Nightwatch::act(const Position& position, const Move& move) const {
-    if (move.passes()) return {4, pass, quiet};
+    if (move.passes()) return arvek::Act{4, pass, quiet};
     const Effect effects = effect(position, move);
     const std::uint64_t kinds = effects.hits == 0 ? quiet : effects.removed > 0 ? striking | removing : striking;
-    return {static_cast<std::uint16_t>(piece_at(position, move.from)->kind), move.pulled == no_cell ? go : pull, kinds};
+    const Piece& piece = *piece_at(position, move.from);
+    arvek::Act act{static_cast<std::uint16_t>(piece.kind), move.pulled == no_cell ? go : pull, kinds};
+    if (move.pulled != no_cell) act.target = static_cast<std::uint16_t>(piece_at(position, move.pulled)->kind);
+    act.individual = piece.number;
+    return act;
 }
 
 std::span<const arvek::Quantity<Nightwatch>> Nightwatch::quantities() const { return all_quantities; }

@@ -353,7 +353,7 @@ Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
                 in.fail(std::string(side == 0 ? "Teal" : "Amber") + " has a Warden already", "one Warden each at most");
             if (++pieces[side] > static_cast<int>(most_pieces) / 2)
                 in.fail(std::string(side == 0 ? "Teal" : "Amber") + " has more than 20 pieces", "at most 20 each");
-            Piece piece{cell, static_cast<Kind>(kind), 0, static_cast<std::uint8_t>(side)};
+            Piece piece{cell, static_cast<Kind>(kind), 0, static_cast<std::uint8_t>(side), 0};
             in.pass();
             if (in.next() >= '0' && in.next() <= '9') {
                 const int most = hits_to_remove(piece.kind) - 1;
@@ -376,6 +376,7 @@ Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
     in.finish("the number of moves");
     std::sort(position.pieces.begin(), position.pieces.begin() + position.count,
               [](const Piece& a, const Piece& b) { return a.cell < b.cell; });
+    for (std::uint8_t i = 0; i < position.count; ++i) position.pieces[i].number = i;
     return position;
 }
 

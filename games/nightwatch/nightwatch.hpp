@@ -55,8 +55,13 @@ class Nightwatch {
         Kind kind = Kind::Warden;
         std::uint8_t hits = 0;  ///< taken so far
         std::uint8_t side = 0;  ///< 0 Teal, 1 Amber
+        /// Tells pieces apart all game long, for characters of their own; by cell where the game or a text begins. It
+        /// is no part of the position: play does not depend on it.
+        std::uint8_t number = 0;
 
-        friend bool operator==(const Piece&, const Piece&) = default;
+        friend bool operator==(const Piece& a, const Piece& b) {
+            return a.cell == b.cell && a.kind == b.kind && a.hits == b.hits && a.side == b.side;
+        }
     };
 
     struct Position {

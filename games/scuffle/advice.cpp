@@ -89,15 +89,17 @@ double share_of(const Game& game, const Position& position, const Scuffle::Actor
 
 const arvek::Quantity<Game> all_quantities[] = {
     {"actions so far", "actions", "of both crews; after 200 it is a draw", QuantityOf::Position,
-     [](const Game&, const Position& now, const Move&) { return static_cast<double>(now.actions); }},
+     [](const Game&, const Position& now, const Move&) { return static_cast<double>(now.actions); }, 0, 200},
     {"own hands", "hands", "of the actor's crew that are not out", QuantityOf::Position,
      [](const Game& game, const Position& now, const Move&) {
          return static_cast<double>(standing(now, game.actor(now).side));
-     }},
+     },
+     1, 5},
     {"rival hands", "hands", "of the rival crew that are not out", QuantityOf::Position,
      [](const Game& game, const Position& now, const Move&) {
          return static_cast<double>(standing(now, 1 - game.actor(now).side));
-     }},
+     },
+     1, 5},
     {"actor stamina", "points", "what the actor has left", QuantityOf::Actor,
      [](const Game& game, const Position& now, const Move&) {
          return static_cast<double>(state_of(now, game.actor(now)).stamina);
@@ -118,7 +120,8 @@ const arvek::Quantity<Game> all_quantities[] = {
     {"hits", "percent", "how likely the action hits", QuantityOf::Action,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(action_of(game, now, move).hits);
-     }},
+     },
+     0, 100},
     {"harm", "points", "what a hit takes off all targets together; less than 0 where it heals", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(harm_of(game, now, move));
@@ -142,10 +145,19 @@ const arvek::Quantity<Game> all_quantities[] = {
          });
          return 10.0 * sum * action.hits / Scuffle::cost(game.hand(from), action.time);
      }},
+    {"target guard", "points", "the target's guard against the action's element, of several the least",
+     QuantityOf::Target,
+     [](const Game& game, const Position& now, const Move& move) {
+         const Element element = action_of(game, now, move).element;
+         return lowest(game, now, move, [&](const auto&, const auto& target) {
+             return static_cast<double>(game.hand(target).rating(element).guard);
+         });
+     }},
     {"put out", "hands", "how many rivals a hit puts out", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(put_out_by(game, now, move));
-     }},
+     },
+     0, 5},
     {"target stamina", "points", "what the target has left, of several the least", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return lowest(game, now, move, [&](const auto&, const auto& target) {
@@ -273,6 +285,7 @@ void Scuffle::name_acts() {
         for (std::size_t i = 0; i < hands(side); ++i) {
             const Hand& hand = crews_[side].hands[i];
             const std::size_t actor = place_of(names_.actors, hand.name);
+            numbers_[side][i] = static_cast<std::uint16_t>(actor);
             for (const ScuffleAction& action : hand.actions) {
                 std::uint64_t kinds = 1ull << static_cast<std::size_t>(action.element) |
                                       1ull << (targets_at + static_cast<std::size_t>(action.target));
@@ -281,6 +294,7 @@ void Scuffle::name_acts() {
                                           static_cast<std::uint16_t>(place_of(names_.actions, action.name)), kinds});
             }
         }
+    names_.targets = names_.actors;
 }
 
 }  // namespace waterway

@@ -104,7 +104,12 @@ class Scuffle {
     arvek::ActNames act_names() const { return names_; }
     arvek::Act act(const Position& position, const Move& move) const {
         const Actor from = actor(position);
-        return acts_[from.side][from.hand][move.action];
+        arvek::Act act = acts_[from.side][from.hand][move.action];
+        const TargetKind aimed = hand(from).actions[move.action].target;
+        if (aimed == TargetKind::OneMate) act.target = numbers_[from.side][move.target];
+        if (aimed == TargetKind::OneRival) act.target = numbers_[1 - from.side][move.target];
+        if (aimed == TargetKind::Self) act.target = act.actor;
+        return act;
     }
     std::span<const arvek::Quantity<Scuffle>> quantities() const;
     std::span<const arvek::Suggester<Scuffle>> suggesters() const;
@@ -156,6 +161,7 @@ class Scuffle {
     std::array<Crew, 2> crews_;
     arvek::ActNames names_;
     std::array<std::array<std::vector<arvek::Act>, most_hands>, 2> acts_;  ///< by side, hand and action
+    std::array<std::array<std::uint16_t, most_hands>, 2> numbers_{};       ///< of hands among the names
 };
 
 }  // namespace waterway

@@ -15,6 +15,7 @@
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
@@ -22,6 +23,8 @@
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/payoff_bounds.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -173,6 +176,9 @@ class Sluice {
         return move.basin + position.places[at(first + move.basin)] > basins_ ? move.basin : -basins_ + move.basin;
     }
 
+    std::span<const arvek::Quantity<Sluice>> quantities() const;
+    std::span<const arvek::Suggester<Sluice>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -196,6 +202,11 @@ class Sluice {
         if (last > basins_ || position.places[at(first + last)] != 0) return 0;
         const int opposite = position.places[at(2 * basins_ - first - last)];
         return opposite > 0 ? 100 + 8 * opposite : 0;
+    }
+    int water_of(const Position& position, arvek::Player player) const {
+        int water = 0;
+        for (int basin = 0; basin < basins_; ++basin) water += position.places[at(first_basin(player) + basin)];
+        return water;
     }
     int store_of(arvek::Player player) const { return first_basin(player) + basins_; }
     int lead_of_first(const Position& position) const {

@@ -13,13 +13,16 @@
 #include <bit>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/quantities.hpp>
 #include <arvek/game/repetition.hpp>
+#include <arvek/game/suggesters.hpp>
 #include <arvek/game/visiting_moves.hpp>
 
 namespace waterway {
@@ -148,6 +151,9 @@ class Windlass {
     /// The hub first.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<Windlass>> quantities() const;
+    std::span<const arvek::Suggester<Windlass>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -161,6 +167,9 @@ class Windlass {
     static Places bit(int place) { return Places{1} << place; }
     static Places lowest(Places places) { return places & (~places + 1); }
     static Move added(Places filled, Places left) { return {static_cast<std::int32_t>(filled - left)}; }
+    /// Free places that would finish a line of the pegs, and how many slides they can make.
+    int gaps_of(Places pegs, Places free) const;
+    int slides_of(Places pegs, Places free) const;
     /// The pegs of the side to move when it has moved.
     Places own_after(Position position, const Move& move) const {
         play(position, move);

@@ -136,6 +136,14 @@ void MatchResult::add(const GameResult& game) {
     seconds_b += game.seconds_b;
     for (const auto& [reason, times] : game.chosen_a) chosen_a[reason] += times;
     for (const auto& [reason, times] : game.chosen_b) chosen_b[reason] += times;
+    if (players != 2) return;
+    const std::size_t seat_of_a = game.a_first ? 0 : 1, seat_of_b = 1 - seat_of_a;
+    for (const auto& [reason, times] : game.chosen_a) chosen_a_by_seat[seat_of_a][reason] += times;
+    for (const auto& [reason, times] : game.chosen_b) chosen_b_by_seat[seat_of_b][reason] += times;
+    moves_a_by_seat[seat_of_a] += game.moves_a;
+    moves_b_by_seat[seat_of_b] += game.moves_b;
+    points_a_by_seat[seat_of_a] += game.points_a;
+    ++games_by_seat[seat_of_a];
 }
 
 namespace {
@@ -375,7 +383,9 @@ class GameOfMatch {
             return true;
         }
         if (!decision.chosen_by.empty()) ++(turn_of_a ? result.chosen_a : result.chosen_b)[decision.chosen_by];
-        play(decision.move);
+        const AnyMove move = decision.move;
+        if (options_.keeps_decisions) played_.decisions.emplace_back(played_.moves.size(), std::move(decision));
+        play(move);
         return true;
     }
 

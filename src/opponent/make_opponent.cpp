@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "arvek/opponent/detail/search_choosers.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "levelled.hpp"
 
@@ -66,6 +67,28 @@ void check_profile(const Profile& profile, const AnyGame& game, const ChooserInf
 }
 
 }  // namespace
+
+void find_profile_problems(const AnyGame& game, const Profile& profile, const ChooserSet& choosers,
+                           std::vector<std::string>& problems) {
+    const auto look = [&](auto at) {
+        try {
+            at();
+        } catch (const InputError& error) {
+            problems.push_back(error.what());
+        }
+    };
+    look([&] {
+        const ChooserInfo* info = find_chooser(choosers.infos(), profile.chooser.name);
+        if (info == nullptr) fail_unknown_in_profile(profile, profile.chooser, "chooser", names_of(choosers));
+        info = &choosers.resolved(game, *info);
+        check_profile(profile, game, *info);
+        OpponentSpec spec;
+        spec.profile = std::make_shared<const Profile>(profile);
+        (void)options_of(spec, *info);
+        (void)detail::evaluation_weights(game, &profile);
+    });
+    detail::find_problems(game, profile, problems);
+}
 
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers) {

@@ -745,6 +745,7 @@ class ProfileReader {
             for (const auto& [key, place, value] : table->entries) {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
+                level.place = place;
                 std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses", "variety"};
                 if (chosen_ == by_search || limits_in_levels(chosen_))
                     keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds", "deeper"});
@@ -855,17 +856,18 @@ class ProfileMerger {
         }
     }
 
+    /// Of a rule; empty where it has none.
+    static std::string name_of(const DataNode& rule) {
+        const DataNode* name = rule.find("name");
+        if (name == nullptr) name = rule.find("use");
+        return name != nullptr ? name->text : "";
+    }
+
    private:
     static DataNode* find(DataNode& table, const std::string& key) {
         for (DataNode::Entry& entry : table.entries)
             if (entry.key == key) return &entry.value;
         return nullptr;
-    }
-
-    static std::string name_of(const DataNode& rule) {
-        const DataNode* name = rule.find("name");
-        if (name == nullptr) name = rule.find("use");
-        return name != nullptr ? name->text : "";
     }
 
     void merge_tables(DataNode& own, DataNode base) const {
@@ -960,6 +962,54 @@ DataFile read_with_bases(std::string_view text, const std::string& source, const
     return file;
 }
 
+/// Sets the number of a key such as "rule.mend a mate.chance"; names may have dots in them.
+void set_number(DataNode& root, const std::string& key, double number) {
+    DataNode* at = &root;
+    std::string_view left = key;
+    const auto fail = [&](const std::vector<std::string>& known) {
+        throw InputError("key " + key, "there is no '" + std::string(left) + "' there",
+                         known.empty() ? "a key of a number" : any_of_text(known));
+    };
+    // The longest name that the rest of the key begins with; empty: none.
+    const auto longest = [&](const std::vector<std::string>& names) {
+        std::string found;
+        for (const std::string& name : names)
+            if (name.size() >= found.size() && left.starts_with(name) &&
+                (left.size() == name.size() || left[name.size()] == '.'))
+                found = name;
+        return found;
+    };
+    while (!left.empty()) {
+        std::vector<std::string> names;
+        if (at->kind == DataNode::Kind::Table)
+            for (const auto& entry : at->entries) names.push_back(entry.key);
+        if (at->kind == DataNode::Kind::List)
+            for (std::size_t i = 0; i < at->items.size(); ++i) {
+                const std::string name = ProfileMerger::name_of(at->items[i]);
+                names.push_back(name.empty() ? std::to_string(i + 1) : name);
+            }
+        const std::string name = longest(names);
+        if (name.empty()) {
+            // The last part may be a key that the file leaves out.
+            if (at->kind != DataNode::Kind::Table || left.find('.') != std::string_view::npos || at == &root)
+                fail(names);
+            at->entries.push_back({std::string(left), at->place, DataNode{}});
+            at = &at->entries.back().value;
+            at->kind = DataNode::Kind::Number;
+            break;
+        }
+        const auto place = static_cast<std::size_t>(std::find(names.begin(), names.end(), name) - names.begin());
+        at = at->kind == DataNode::Kind::Table ? &at->entries[place].value : &at->items[place];
+        left.remove_prefix(std::min(left.size(), name.size() + 1));
+    }
+    if (at->kind != DataNode::Kind::Integer && at->kind != DataNode::Kind::Number)
+        throw InputError("key " + key, "it is no number in the profile", "a key of a number");
+    at->number = number;
+    const bool is_integer = number == static_cast<double>(static_cast<std::int64_t>(number));
+    at->kind = is_integer ? DataNode::Kind::Integer : DataNode::Kind::Number;
+    at->integer = is_integer ? static_cast<std::int64_t>(number) : 0;
+}
+
 }  // namespace
 
 const std::vector<std::string>& ready_rule_names() {
@@ -969,10 +1019,12 @@ const std::vector<std::string>& ready_rule_names() {
     return names;
 }
 
-Profile read_profile(std::string_view text, std::string_view source, const ReadBase& read_base,
-                     std::vector<std::string>* problems) {
+Profile read_profile(std::string_view text, std::string_view source, const ProfileReading& reading) {
     constexpr int deepest = 5;
-    return ProfileReader(read_with_bases(text, std::string(source), read_base, deepest), problems).read();
+    DataFile file = read_with_bases(text, std::string(source), reading.read_base, deepest);
+    for (const auto& [key, number] : reading.numbers)
+        file.change([&, &key = key, number = number](DataNode& root) { set_number(root, key, number); });
+    return ProfileReader(std::move(file), reading.problems).read();
 }
 
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {

@@ -6,7 +6,7 @@
 #include <sstream>
 
 #include "arvek/game/input_error.hpp"
-#include "arvek/picture/ladder_plot.hpp"
+#include "arvek/picture/plot.hpp"
 #include "drawing_program.hpp"
 
 namespace arvek {
@@ -23,13 +23,36 @@ std::string data_line(const std::string& text) {
     return line == end_of_data || line.empty() ? line + " " : line;
 }
 
+std::string head_of(const std::string& ending) {
+    return std::string("set encoding utf8\n") +
+           (ending == ".svg" ? "set terminal svg size 1280,800 font 'DejaVu Sans,18' background '#ffffff'\n"
+                             : "set terminal pngcairo size 1280,800 font 'DejaVu Sans,15' background '#ffffff'\n");
+}
+
+std::string script_of(const CurvePlot& plot, const std::string& ending) {
+    std::ostringstream script;
+    script << std::setprecision(9);
+    script << head_of(ending) << "$texts << " << end_of_data << "\n"
+           << data_line(plot.title) << "\n"
+           << data_line(plot.x_label) << "\n"
+           << data_line(plot.y_label) << "\n"
+           << end_of_data << "\n"
+           << "set title $texts[1] noenhanced\nset xlabel $texts[2] noenhanced\nset ylabel $texts[3] noenhanced\n"
+           << "set grid y lt 1 lc rgb '#dddddd'\nset offsets graph 0.05, graph 0.05, graph 0.05, graph 0.05\n"
+           << "unset key\n$points << END\n";
+    for (const auto& point : plot.points)
+        script << point.x << " " << point.y << " " << point.low << " " << point.high << "\n";
+    script << "END\n"
+           << "plot $points using 1:2:3:4 with yerrorbars lw 2 pt 7 ps 1.5 lc rgb '#006070', \\\n"
+           << "  $points using 1:2 with lines lw 2 lc rgb '#006070', \\\n"
+           << "  $points using 1:2:(sprintf('  %.1f', $2)) with labels left font ',12' tc rgb '#006070'\n";
+    return script.str();
+}
+
 std::string script_of(const LadderPlot& plot, const std::string& ending) {
     std::ostringstream script;
     script << std::fixed << std::setprecision(3);
-    script << "set encoding utf8\n"
-           << (ending == ".svg" ? "set terminal svg size 1280,800 font 'DejaVu Sans,18' background '#ffffff'\n"
-                                : "set terminal pngcairo size 1280,800 font 'DejaVu Sans,15' background '#ffffff'\n")
-           << "$texts << " << end_of_data << "\n"
+    script << head_of(ending) << "$texts << " << end_of_data << "\n"
            << data_line(plot.title) << "\n"
            << data_line("rating (" + plot.unit_note + ")") << "\n"
            << end_of_data << "\n"
@@ -53,12 +76,12 @@ std::string script_of(const LadderPlot& plot, const std::string& ending) {
 
 }  // namespace
 
-struct LadderPlotFile::Parts {
+struct PlotFile::Parts {
     std::string ending;
     OutputFile file;
 };
 
-LadderPlotFile::LadderPlotFile(const std::string& path) {
+PlotFile::PlotFile(const std::string& path) {
     std::string ending = std::filesystem::path(path).extension().string();
     if (ending != ".svg" && ending != ".png")
         throw InputError(path, "a plot cannot be written to a name with this ending", ".svg or .png");
@@ -67,11 +90,14 @@ LadderPlotFile::LadderPlotFile(const std::string& path) {
     parts_ = std::unique_ptr<Parts>(new Parts{std::move(ending), OutputFile(path)});
 }
 
-LadderPlotFile::~LadderPlotFile() = default;
+PlotFile::~PlotFile() = default;
 
-void LadderPlotFile::write(const LadderPlot& plot) {
+void PlotFile::write(const LadderPlot& plot) { draw(script_of(plot, parts_->ending)); }
+void PlotFile::write(const CurvePlot& plot) { draw(script_of(plot, parts_->ending)); }
+
+void PlotFile::draw(const std::string& script) {
     OutputFile& file = parts_->file;
-    if (!detail::draw_with("gnuplot", {}, script_of(plot, parts_->ending), file))
+    if (!detail::draw_with("gnuplot", {}, script, file))
         throw InputError(file.path(), "gnuplot could not draw it", "room on the disk");
     file.commit();
 }

@@ -1,6 +1,7 @@
 #include "arvek/session/json.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 
 #include "arvek/session/plain_text.hpp"
@@ -430,6 +431,17 @@ std::string match_as_json(const Subject& subject, const MatchReport& report) {
                      {"different_games", result.different_games()},
                      {"chosen_a", result.chosen_a},
                      {"chosen_b", result.chosen_b}});
+    if (result.players == 2) {
+        const auto seat = [&](std::size_t place) -> Json {
+            const int games = result.games_by_seat[place];
+            return {{"games", games},
+                    {"score", games > 0 ? Json(result.points_a_by_seat[place] / games) : Json(nullptr)},
+                    {"chosen_a", result.chosen_a_by_seat[place]},
+                    {"chosen_b", result.chosen_b_by_seat[1 - place]}};
+        };
+        json["a_as_first"] = seat(0);
+        json["a_as_second"] = seat(1);
+    }
     if (result.players == 2 && result.games > 1) {
         const Interval paid = result.payoff_interval();
         json["mean_payoff_a"] = result.mean_payoff_a();
@@ -488,18 +500,95 @@ std::string play_as_json(const Subject& subject, const PlayReport& report) {
     return document(json);
 }
 
-std::string profiles_as_json(const std::vector<Profile>& profiles) {
+std::string profiles_as_json(const std::vector<CheckedProfile>& profiles) {
     Json all = Json::array();
-    for (const Profile& profile : profiles)
-        all.push_back({{"file", profile.source},
-                       {"name", profile.name},
-                       {"about", profile.about},
-                       {"game", profile.game.name},
-                       {"chooser", profile.chooser.name},
-                       {"level", profile.level},
-                       {"rules", profile.rules.size()},
-                       {"book", profile.book.size()}});
+    for (const CheckedProfile& checked : profiles) {
+        const Profile& profile = checked.profile;
+        Json findings = Json::array(), rules = Json::array();
+        for (const ProfileFinding& finding : checked.report.findings)
+            findings.push_back({{"severity", finding.is_error ? "error" : "warning"},
+                                {"file", finding.file},
+                                {"line", finding.line},
+                                {"column", finding.column},
+                                {"problem", finding.problem},
+                                {"advice", finding.advice}});
+        for (const RuleUse& use : checked.report.use.rules)
+            rules.push_back({{"rule", use.rule}, {"asked", use.asked}, {"fired", use.fired}});
+        Json json{{"file", profile.source},
+                  {"name", profile.name},
+                  {"about", profile.about},
+                  {"game", profile.game.name},
+                  {"chooser", profile.chooser.name},
+                  {"level", profile.level},
+                  {"rules", profile.rules.size()},
+                  {"book", profile.book.size()},
+                  {"right", checked.report.is_right()},
+                  {"findings", findings}};
+        if (checked.report.use.games > 0)
+            json["use"] = {
+                {"games", checked.report.use.games}, {"decisions", checked.report.use.decisions}, {"rules", rules}};
+        all.push_back(std::move(json));
+    }
     return document(Json{{"profiles", all}});
+}
+
+std::string vocabulary_as_json(const Subject& subject, const VocabularyReport& report) {
+    Json json = json_of(subject);
+    const auto limit = [](double number) { return std::isfinite(number) ? Json(number) : Json(nullptr); };
+    Json numbers = Json::array(), suggestions = Json::array(), moves = Json::array();
+    for (const auto& number : report.numbers) {
+        Json each{{"name", number.name},          {"of", number.of},
+                  {"unit", number.unit},          {"meaning", number.meaning},
+                  {"least", limit(number.least)}, {"most", limit(number.most)}};
+        if (report.is_a_turn) each["now"] = {{"least", number.least_now}, {"most", number.most_now}};
+        numbers.push_back(std::move(each));
+    }
+    const auto names = [](const std::vector<VocabularyReport::Name>& all) {
+        Json list = Json::array();
+        for (const auto& name : all) list.push_back({{"name", name.name}, {"moves_now", name.moves}});
+        return list;
+    };
+    for (const auto& suggestion : report.suggestions)
+        suggestions.push_back(
+            {{"reason", suggestion.reason}, {"meaning", suggestion.meaning}, {"now", suggestion.now}});
+    for (std::size_t move = 0; move < report.moves.size(); ++move) {
+        Json values = Json::object();
+        for (std::size_t i = 0; i < report.numbers.size(); ++i)
+            values[report.numbers[i].name] = limit(report.values[i][move]);
+        moves.push_back({{"move", report.moves[move]}, {"quantities", values}});
+    }
+    json["quantities"] = std::move(numbers);
+    json["actors"] = names(report.actors);
+    json["actions"] = names(report.actions);
+    json["kinds"] = names(report.kinds);
+    json["targets"] = names(report.targets);
+    json["suggestions"] = std::move(suggestions);
+    json["ready_rules"] = report.ready_rules;
+    json["moves"] = std::move(moves);
+    return document(json);
+}
+
+std::string sweep_as_json(const Subject& subject, const SweepReport& report) {
+    Json json = json_of(subject);
+    Json rows = Json::array();
+    for (const SweepRow& row : report.rows) {
+        const Interval interval = row.result.interval();
+        rows.push_back({{"value", row.value},
+                        {"games", row.result.games},
+                        {"wins", row.result.wins_a},
+                        {"draws", row.result.draws},
+                        {"losses", row.result.wins_b},
+                        {"score", row.result.score_a()},
+                        {"interval", {interval.low, interval.high}},
+                        {"chosen", row.result.chosen_a}});
+    }
+    json.update(Json{{"a", report.a_title},
+                     {"b", report.b_title},
+                     {"key", report.key},
+                     {"seed", report.seed},
+                     {"complete", report.complete},
+                     {"rows", rows}});
+    return document(json);
 }
 
 std::string ladder_as_json(const Subject& subject, const LadderReport& report) {

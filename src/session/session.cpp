@@ -97,11 +97,12 @@ std::vector<std::string> Session::player_names() const {
 }
 
 std::string Session::position_text() const { return plain_line(game_.kit.game.position_text(position())); }
-std::string Session::drawing_for(Player player) const {
+std::string Session::drawing_for(Player player) const { return drawing_at(position(), player); }
+std::string Session::drawing_at(const AnyPosition& at, Player player) const {
     const AnyGame& game = game_.kit.game;
-    if (!has_views(game)) return drawing();
+    if (!has_views(game)) return plain_lines(drawing_of(game, at));
     if (!offers(game, Ability::ViewText)) return "  (the game has no text for what one side sees)\n";
-    std::string text = plain_lines(game.view_text(game.view(position(), player)));
+    std::string text = plain_lines(game.view_text(game.view(at, player)));
     if (text.empty() || text.back() != '\n') text += '\n';
     return text;
 }
@@ -302,7 +303,13 @@ void Session::ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, c
 }
 
 DecisionReport Session::report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const {
+    return report_at(position(), decision, spec);
+}
+
+DecisionReport Session::report_at(const AnyPosition& at, const Decision<AnyMove>& decision,
+                                  const OpponentSpec& spec) const {
     const AnyGame& game = game_.kit.game;
+    const Player player = game.player_to_move(at);
     DecisionReport report;
     report.opponent = plain_line(spec.name);
     report.title = plain_line(opponent_title(spec));
@@ -312,14 +319,14 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     const ChooserInfo* info =
         find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
     report.has_levels = info == nullptr || info->has_levels;
-    report.position = position_text();
-    report.drawing = drawing_for(player_to_move());
-    report.to_move = player_name(player_to_move());
-    report.move = plain_line(game.move_text(position(), decision.move));
+    report.position = plain_line(game.position_text(at));
+    report.drawing = drawing_at(at, player);
+    report.to_move = player_name(player);
+    report.move = plain_line(game.move_text(at, decision.move));
     for (const auto& entry : decision.ranked)
-        report.ranked.push_back({plain_line(game.move_text(position(), entry.move)), entry.score, entry.kind,
-                                 line_texts(game, position(), entry.line), plain(entry.reasons), entry.worth,
-                                 entry.visits, entry.mean, entry.low, entry.high, entry.probability});
+        report.ranked.push_back({plain_line(game.move_text(at, entry.move)), entry.score, entry.kind,
+                                 line_texts(game, at, entry.line), plain(entry.reasons), entry.worth, entry.visits,
+                                 entry.mean, entry.low, entry.high, entry.probability});
     report.rank = decision.rank;
     report.has_worths = decision.has_worths;
     report.chosen_by = plain_line(decision.chosen_by);
@@ -332,8 +339,7 @@ DecisionReport Session::report_of(const Decision<AnyMove>& decision, const Oppon
     for (const RuleReport& rule : decision.rules)
         report.rules.push_back({plain_line(rule.rule), rule.fired, plain_line(rule.why), rule.kind});
     report.state = plain_line(decision.state);
-    for (const AnyMove& move : decision.overlooked)
-        report.overlooked.push_back(plain_line(game.move_text(position(), move)));
+    for (const AnyMove& move : decision.overlooked) report.overlooked.push_back(plain_line(game.move_text(at, move)));
     return report;
 }
 
@@ -599,9 +605,12 @@ void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const Ma
 
 MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                            const std::vector<std::vector<std::string>>& openings,
-                           const std::function<void(const GameRecord&)>& seen) const {
+                           const std::function<void(const GameRecord&)>& seen,
+                           const std::function<void(const GameLog&)>& log) const {
     const AnyGame& game = game_.kit.game;
     const OpponentMeans means{options.clock};
+    MatchOptions own = options;
+    own.keeps_decisions = log != nullptr;
     const MatchStart<AnyGame> start = start_with(openings);
     const auto make = [&](const OpponentSpec& spec) {
         return [&]() -> std::shared_ptr<Opponent<AnyGame>> {
@@ -609,8 +618,8 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         };
     };
     const auto names = player_names();
-    return play_any_match(game, make(a), make(b), options, start, [&](const PlayedGame<AnyGame>& played) {
-        if (!seen) return;
+    return play_any_match(game, make(a), make(b), own, start, [&](const PlayedGame<AnyGame>& played) {
+        if (!seen && !log) return;
         GameRecord record;
         const bool a_first = played.result.a_first;
         for (std::size_t seat = 0; seat < names.size(); ++seat)
@@ -633,7 +642,19 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         }
         record.counted = result;
         record.counted.fault = plain_line(result.fault);
-        seen(record);
+        if (seen) seen(record);
+        if (!log) return;
+        GameLog whole{std::move(record), {}};
+        AnyPosition at = position();
+        std::size_t ply = 0;
+        for (const auto& [before, decision] : played.decisions) {
+            for (; ply < before; ++ply) game.play(at, played.moves[ply]);
+            const Player player = game.player_to_move(at);
+            const bool of_a = names.size() == 1 ? a_first : player == played.player_a;
+            whole.decisions.push_back(
+                {before, static_cast<int>(index_of(player)), report_at(at, decision, of_a ? a : b)});
+        }
+        log(whole);
     });
 }
 

@@ -212,6 +212,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     match->add_flag("--records", arguments.records, "also give the moves of every game");
     match->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
         ->option_text("FILE");
+    match->add_option("--log", arguments.log, "write why every move was chosen, a line of JSON each; 'story' reads it")
+        ->option_text("FILE");
     match->add_flag("--resume", arguments.resume, "go on with the match that the --record file holds a part of");
     add_seed(match, arguments, "seed of the match");
 
@@ -225,7 +227,35 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("FILE");
     add_seed(levels, arguments, "seed of the games");
 
-    CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, every name in them");
+    add_game_verb(app, arguments, "words", "everything that a profile may name, with its meaning and its value now");
+
+    CLI::App* story = add_verb(app, arguments, "story", "reads a log of games: which rule did what, and why");
+    story->add_option("log", arguments.game, "a file that --log has written")->option_text("FILE")->required();
+    story->add_option("--game", arguments.games, "which game; the first by default")->option_text("N");
+    story->add_option("--ply", arguments.ply, "the decision after so many plies, opened")->option_text("N");
+
+    CLI::App* sweep =
+        add_game_verb(app, arguments, "sweep", "a number of a profile over several values, a match with each");
+    sweep->add_option("opponents", arguments.opponents, "the profile, and its rival")
+        ->option_text("FILE.toml[@LEVEL] RIVAL")
+        ->required()
+        ->expected(2);
+    sweep->add_option("--key", arguments.key, "which number, such as temperament.daring.value or rule.NAME.chance")
+        ->option_text("KEY");
+    sweep->add_option("--values", arguments.values, "its values")->option_text("N,N,...");
+    sweep->add_option("--games", arguments.games, "how many games with each; 100 by default")->option_text("N");
+    sweep->add_option("--opening-plies", arguments.opening_plies, "how many random moves begin each pair of games")
+        ->option_text("N");
+    sweep->add_option("--plot", arguments.plot, "draw the scores: a name that ends in .svg or .png")
+        ->option_text("FILE");
+    add_jobs(sweep, arguments);
+    add_seed(sweep, arguments, "seed of the matches");
+
+    CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, everything in them");
+    opponents
+        ->add_option("--games", arguments.games, "also play so many games, and say which rules fired; 0 by default")
+        ->option_text("N");
+    add_seed(opponents, arguments, "seed of the games");
     opponents->add_option("what", arguments.what, "check")->option_text("check")->required();
     opponents->add_option("files", arguments.files, "the profiles")->option_text("FILE...")->required();
     opponents->add_option("--set", arguments.settings, "a rule parameter; may be repeated")

@@ -56,6 +56,10 @@ struct Arguments {
     std::optional<std::string> openings;
     std::optional<std::string> plot;
     std::optional<std::string> levels;
+    std::optional<std::string> log;
+    std::optional<std::string> ply;
+    std::optional<std::string> key;
+    std::optional<std::string> values;
 };
 
 /// What came of reading a command line.

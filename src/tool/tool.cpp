@@ -33,6 +33,9 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "check") return run_check(tool, arguments, console);
     if (arguments.verb == "match") return run_match(tool, arguments, console);
     if (arguments.verb == "opponents") return run_opponents(tool, arguments, console);
+    if (arguments.verb == "words") return run_words(tool, arguments, console);
+    if (arguments.verb == "story") return run_story(tool, arguments, console);
+    if (arguments.verb == "sweep") return run_sweep(tool, arguments, console);
     if (arguments.verb == "levels") return run_levels(tool, arguments, console);
     return run_demo(tool, arguments, console);
 }

@@ -5,7 +5,7 @@
 
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
-#include "arvek/picture/ladder_plot.hpp"
+#include "arvek/picture/plot.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"
@@ -74,7 +74,7 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
     } catch (const OpeningError& error) {
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
-    std::optional<LadderPlotFile> plot;
+    std::optional<PlotFile> plot;
     if (arguments.plot) plot.emplace(*arguments.plot);  // before long games
 
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is finished

@@ -4,6 +4,8 @@
 #include <atomic>
 #include <exception>
 #include <filesystem>
+#include <functional>
+#include <memory>
 #include <ostream>
 #include <sstream>
 #include <thread>
@@ -14,6 +16,7 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/session/plain_text.hpp"
+#include "game_log.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"
 #include "progress.hpp"
@@ -62,8 +65,14 @@ namespace {
 /// Of every file that the match comes from: profiles, and files that parameters of the game name.
 std::map<std::string, std::uint64_t> digests_of(const Session& session, const OpponentSpec& a, const OpponentSpec& b) {
     std::map<std::string, std::uint64_t> digests;
-    if (a.profile) digests["opponent A"] = hash_of_text(read_text_file(a.profile->source));
-    if (b.profile) digests["opponent B"] = hash_of_text(read_text_file(b.profile->source));
+    const auto add = [&](const std::string& what, const OpponentSpec& spec) {
+        if (!spec.profile) return;
+        for (const std::string& source : spec.profile->sources)  // and what it is based on
+            digests[what + (source == spec.profile->source ? "" : ", " + source)] =
+                hash_of_text(read_text_file(source));
+    };
+    add("opponent A", a);
+    add("opponent B", b);
     for (const Setting& setting : session.game().settings) {
         std::error_code problem;
         if (setting.kind == ParameterKind::String && std::filesystem::is_regular_file(setting.value, problem))
@@ -104,6 +113,15 @@ struct Stopping {
 
 }  // namespace
 
+/// The rules of a profile in their order, and what chooses where none of them does.
+static std::vector<std::string> rules_of(const OpponentSpec& spec) {
+    std::vector<std::string> rules;
+    if (!spec.profile) return rules;
+    for (const RuleText& rule : spec.profile->rules) rules.push_back(plain_line(rule.name.name));
+    if (!spec.profile->fallback.empty()) rules.emplace_back("fallback");
+    return rules;
+}
+
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
     const Session session = open_session(tool, arguments);
     OpponentSpec a = opponent_named(arguments.opponents[0], session);
@@ -119,6 +137,8 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     }
     report.seed = seed_of(arguments, 0);
     report.until_sure = arguments.until_sure;
+    report.rules_a = rules_of(a);
+    report.rules_b = rules_of(b);
     MatchOptions options;
     options.games = report.games_asked =
         static_cast<int>(integer_value("--games", arguments.games.value_or("100"), 1, most_games));
@@ -143,6 +163,11 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
 
+    std::unique_ptr<OutputFile> log;
+    if (arguments.log) {
+        log = std::make_unique<OutputFile>(*arguments.log);
+        log->write(log_head(session.subject(), session.player_names()));
+    }
     std::optional<MatchRecord> file;
     std::vector<GameResult> played;
     if (arguments.record) {
@@ -165,7 +190,18 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
         MatchResult so_far;
         so_far.players = session.players();
         for (const GameResult& result : played) so_far.add(result);
-        report.result = session.match(a, b, options, openings.moves, [&](const GameRecord& record) {
+        const auto write_log = [&](const GameLog& game) {
+            if (not_written) return;
+            try {
+                for (const LoggedDecision& decision : game.decisions)
+                    log->write(log_line(game.record.counted.number, decision, session.player_names()));
+                log->write(log_end(game.record));
+            } catch (const InputError&) {
+                not_written = std::current_exception();
+                stopping.asked = true;
+            }
+        };
+        const auto seen = [&](const GameRecord& record) {
             if (arguments.records) report.records.push_back(record);
             so_far.add(record.counted);
             progress.show(so_far.games, fmt::format("A {:.1f} %", 100 * so_far.score_a()));
@@ -175,7 +211,9 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
                 not_written = std::current_exception();
                 stopping.asked = true;  // what was played is told all the same
             }
-        });
+        };
+        report.result = session.match(a, b, options, openings.moves, seen,
+                                      log ? std::function<void(const GameLog&)>(write_log) : nullptr);
     }
     std::sort(report.records.begin(), report.records.end(),
               [](const GameRecord& x, const GameRecord& y) { return x.counted.number < y.counted.number; });
@@ -186,6 +224,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
                         ? match_as_json(session.subject(), report)
                         : match_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
     if (not_written) std::rethrow_exception(not_written);
+    if (log) log->commit();
     return report.result.games == options.games || report.result.verdict != 0 ? 0 : 1;
 }
 

@@ -95,17 +95,6 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
 
 }  // namespace
 
-Profile profile_in(const std::string& path) {
-    Profile profile =
-        read_profile(read_text_file(path), path, [](const std::string& base) { return read_text_file(base); });
-    // A path that begins with a dot is one beside the profile.
-    const auto slash = path.find_last_of('/');
-    for (auto& [name, value] : profile.parameters)
-        if (slash != std::string::npos && (value.starts_with("./") || value.starts_with("../")))
-            value.insert(0, path.substr(0, slash + 1));
-    return profile;
-}
-
 Session open_session(const Tool& tool, const Arguments& arguments) {
     const GameEntry& entry = entry_of(tool, arguments.game);
     std::vector<std::string> settings = arguments.settings;
@@ -267,24 +256,6 @@ std::string usual_opponent(const Session& session) {
 std::uint64_t seed_of(const Arguments& arguments, std::uint64_t otherwise) {
     if (!arguments.seed) return otherwise;
     return static_cast<std::uint64_t>(integer_value("--seed", *arguments.seed, 0, INT64_MAX));
-}
-
-int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console) {
-    if (arguments.what != "check")
-        throw InputError("opponents", "there is nothing like " + in_quotes(arguments.what) + " to do", "check FILE");
-    std::vector<Profile> profiles;
-    for (const std::string& path : arguments.files) {
-        Profile profile = profile_in(path);
-        const auto names = names_of(tool.games());
-        if (std::find(names.begin(), names.end(), profile.game.name) == names.end())
-            fail_unknown_in_profile(profile, profile.game, "game", names);
-        Arguments own = arguments;
-        own.game = profile.game.name;
-        open_session(tool, own).check_opponent(opponent_of_profile(profile));
-        profiles.push_back(std::move(profile));
-    }
-    console.out << (arguments.format == "json" ? profiles_as_json(profiles) : profiles_as_text(profiles));
-    return 0;
 }
 
 int run_games(const Tool& tool, const Arguments& arguments, const Console& console) {

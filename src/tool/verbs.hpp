@@ -21,7 +21,7 @@ void require_going_on(const Session& session);
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise);
 
 /// The profile in a file, with all that it is based on. Throws InputError with its place for what is wrong with it.
-Profile profile_in(const std::string& path);
+Profile profile_in(const std::string& path, ProfileReading reading = {});
 /// A name, or the path of a profile for the game, each perhaps with a level.
 OpponentSpec opponent_named(const std::string& text, const Session& session);
 /// What the opponent chooses by. Throws InputError where the game has no such chooser.
@@ -41,6 +41,9 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_count(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_solve(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_words(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_story(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_sweep(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_odds(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_check(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console);

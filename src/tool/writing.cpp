@@ -41,25 +41,50 @@ std::string counters_text(const DecisionStats& stats) {
 
 std::string percent(double share) { return fmt::format("{:.1f} %", 100 * share); }
 
-/// What the moves of both were chosen by, as shares of their own moves; nothing where nothing is known.
+/// What the moves of both were chosen by, as shares of their own moves; nothing where nothing is known. Rules of profiles
+/// stand in their order, also those that never chose.
 std::string chosen_text(const MatchReport& report) {
     const MatchResult& result = report.result;
-    if (result.chosen_a.empty() && result.chosen_b.empty()) return "";
-    std::map<std::string, std::array<std::uint64_t, 2>> times;
-    for (const auto& [reason, count] : result.chosen_a) times[reason][0] = count;
-    for (const auto& [reason, count] : result.chosen_b) times[reason][1] = count;
-    std::vector<std::pair<std::string, std::array<std::uint64_t, 2>>> order(times.begin(), times.end());
-    std::stable_sort(order.begin(), order.end(), [](const auto& x, const auto& y) {
-        return x.second[0] + x.second[1] > y.second[0] + y.second[1];
-    });
-    const auto share = [](std::uint64_t count, std::uint64_t moves) {
-        return count == 0
-                   ? "-"
-                   : percent(static_cast<double>(count) / static_cast<double>(std::max<std::uint64_t>(moves, 1)));
+    std::vector<std::string> order;
+    const auto add = [&](const std::string& reason) {
+        if (std::find(order.begin(), order.end(), reason) == order.end()) order.push_back(reason);
     };
-    TextTable table({"moves chosen by", "of " + report.a_title, "of " + report.b_title}, "lrr");
-    for (const auto& [reason, counts] : order)
-        table.add({reason, share(counts[0], result.moves_a), share(counts[1], result.moves_b)});
+    for (const auto* rules : {&report.rules_a, &report.rules_b})
+        for (const std::string& rule : *rules) add(rule);
+    std::vector<std::pair<std::uint64_t, std::string>> others;
+    for (const auto* chosen : {&result.chosen_a, &result.chosen_b})
+        for (const auto& [reason, count] : *chosen) others.emplace_back(count, reason);
+    std::stable_sort(others.begin(), others.end(), [](const auto& x, const auto& y) { return x.first > y.first; });
+    for (const auto& [count, reason] : others) add(reason);
+    if (order.empty()) return "";
+    const auto has = [](const std::vector<std::string>& rules, const std::string& reason) {
+        return std::find(rules.begin(), rules.end(), reason) != rules.end();
+    };
+    const auto share = [&](const std::map<std::string, std::uint64_t>& chosen, std::uint64_t moves,
+                           const std::vector<std::string>& rules, const std::string& reason) -> std::string {
+        const auto at = chosen.find(reason);
+        if (at == chosen.end() || at->second == 0) return has(rules, reason) ? "never" : "-";
+        return percent(static_cast<double>(at->second) / static_cast<double>(std::max<std::uint64_t>(moves, 1)));
+    };
+    if (result.players != 2) {
+        TextTable table({"moves chosen by", "of " + report.a_title, "of " + report.b_title}, "lrr");
+        for (const std::string& reason : order)
+            table.add({reason, share(result.chosen_a, result.moves_a, report.rules_a, reason),
+                       share(result.chosen_b, result.moves_b, report.rules_b, reason)});
+        return table.text();
+    }
+    TextTable table({"moves chosen by", "of " + report.a_title + ", moving first", "second",
+                     "of " + report.b_title + ", moving first", "second"},
+                    "lrrrr");
+    for (const std::string& reason : order) {
+        std::vector<std::string> row{reason};
+        for (const bool of_a : {true, false})
+            for (const std::size_t seat : {0u, 1u})
+                row.push_back(share((of_a ? result.chosen_a_by_seat : result.chosen_b_by_seat)[seat],
+                                    (of_a ? result.moves_a_by_seat : result.moves_b_by_seat)[seat],
+                                    of_a ? report.rules_a : report.rules_b, reason));
+        table.add(std::move(row));
+    }
     return table.text();
 }
 
@@ -597,6 +622,10 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
                         report.games_asked == 1 ? "game" : "games");
     text += result.players > 2 ? "A in each seat by turns; the score is against each rival by itself, half for as much"
                                : fmt::format("moving first by turns; the first mover won {}", result.wins_of_first);
+    if (result.players == 2 && result.games_by_seat[0] > 0 && result.games_by_seat[1] > 0)
+        text += fmt::format("; {} as first {}, as second {}", report.a_title,
+                            percent(result.points_a_by_seat[0] / result.games_by_seat[0]),
+                            percent(result.points_a_by_seat[1] / result.games_by_seat[1]));
     const bool margins = result.players == 2 && result.games > 1 &&
                          std::any_of(result.payoffs_a.begin(), result.payoffs_a.end(),
                                      [](Payoff payoff) { return payoff > 1 || payoff < -1; });
@@ -646,15 +675,124 @@ std::string chooser_text(const Profile& profile) {
     return "chooses by " + name;
 }
 
-std::string profiles_as_text(const std::vector<Profile>& profiles) {
+std::string profiles_as_text(const std::vector<CheckedProfile>& profiles, const Paint& paint) {
     std::string text;
-    for (const Profile& profile : profiles) {
-        text += fmt::format("{}: {}, for {}; {}; level {}", profile.source, profile.name, profile.game.name,
-                            chooser_text(profile), profile.level);
+    std::size_t errors = 0, warnings = 0;
+    for (const CheckedProfile& checked : profiles) {
+        const Profile& profile = checked.profile;
+        text += paint.strong(plain_line(profile.source));
+        if (!profile.name.empty())
+            text += fmt::format(": {}, for {}; {}; level {}", plain_line(profile.name), plain_line(profile.game.name),
+                                chooser_text(profile), profile.level);
         if (!profile.book.empty()) text += fmt::format("; {} in the opening book", profile.book.size());
         text += "\n";
+        for (const ProfileFinding& finding : checked.report.findings) {
+            ++(finding.is_error ? errors : warnings);
+            text += fmt::format("  {} ", finding.is_error ? "ERROR  " : "warning");
+            if (finding.line > 0) text += fmt::format("line {}, column {}", finding.line, finding.column);
+            if (finding.file != profile.source) text += (finding.line > 0 ? " of " : "") + plain_line(finding.file);
+            if (finding.line > 0 || finding.file != profile.source) text += ": ";
+            text += finding.problem + "\n";
+            if (!finding.advice.empty()) text += "          " + paint.faint(finding.advice) + "\n";
+        }
+        const ProfileUse& use = checked.report.use;
+        if (use.games == 0) continue;
+        std::vector<std::string> heads{"rule", "asked", "fired"};
+        std::string right = "lrr";
+        for (std::size_t seat = 0; seat < use.decisions.size() && use.decisions.size() > 1; ++seat) {
+            heads.push_back(fmt::format("in seat {}", seat + 1));
+            right += 'r';
+        }
+        TextTable table(heads, right);
+        for (const RuleUse& rule : use.rules) {
+            std::uint64_t asked = 0, fired = 0;
+            for (const std::uint64_t each : rule.asked) asked += each;
+            for (const std::uint64_t each : rule.fired) fired += each;
+            std::vector<std::string> row{plain_line(rule.rule), grouped(asked), grouped(fired)};
+            for (std::size_t seat = 0; seat < rule.fired.size() && rule.fired.size() > 1; ++seat)
+                row.push_back(use.decisions[seat] == 0 ? "-"
+                                                       : percent(static_cast<double>(rule.fired[seat]) /
+                                                                 static_cast<double>(use.decisions[seat])));
+            table.add(std::move(row));
+        }
+        std::uint64_t decisions = 0;
+        for (const std::uint64_t each : use.decisions) decisions += each;
+        text += table.text() + fmt::format("  in {} games, {} decisions\n", use.games, grouped(decisions));
     }
-    return text + (profiles.size() == 1 ? "It is right.\n" : fmt::format("All {} are right.\n", profiles.size()));
+    if (errors + warnings == 0)
+        return text + (profiles.size() == 1 ? "It is right.\n" : fmt::format("All {} are right.\n", profiles.size()));
+    return text + fmt::format("{} {}, {} {}.\n", errors, errors == 1 ? "error" : "errors", warnings,
+                              warnings == 1 ? "warning" : "warnings");
+}
+
+std::string vocabulary_as_text(const Subject& subject, const VocabularyReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    const auto limit = [](double number) { return fmt::format("{}", number); };
+    if (!report.numbers.empty()) {
+        TextTable table({"quantity", "of the", "unit", "range",
+                         report.is_a_turn ? "now, " + report.to_move + " to move" : "now", "meaning"},
+                        "lll");
+        for (const auto& number : report.numbers) {
+            const bool low = std::isfinite(number.least), high = std::isfinite(number.most);
+            const std::string range = low && high ? limit(number.least) + " to " + limit(number.most)
+                                      : low       ? limit(number.least) + " or more"
+                                      : high      ? limit(number.most) + " or less"
+                                                  : "any";
+            std::string now = report.is_a_turn ? fmt::format("{:.4g}", number.least_now) : "-";
+            if (report.is_a_turn && number.most_now != number.least_now)
+                now += fmt::format(" to {:.4g}", number.most_now);
+            table.add({number.name, number.of, number.unit, range, now, number.meaning});
+        }
+        text += table.text();
+    }
+    text += "  turn: which of its own decisions a player takes, from 1; in every game\n\n";
+    const auto add = [&](const char* what, const std::vector<VocabularyReport::Name>& names) {
+        if (names.empty()) return;
+        std::vector<std::string> texts;
+        for (const auto& name : names)
+            texts.push_back(name.moves > 0 ? fmt::format("{} ({})", name.name, name.moves) : name.name);
+        text += fmt::format("  {:10}{}\n", what, joined(texts, ", "));
+    };
+    add("actors", report.actors);
+    add("actions", report.actions);
+    add("kinds", report.kinds);
+    add("targets", report.targets);
+    if (!report.actors.empty() && report.is_a_turn)
+        text += paint.faint("  in brackets: how many legal moves fit now") + "\n";
+    if (!report.actors.empty()) text += "\n";
+    if (!report.suggestions.empty()) {
+        TextTable table({"suggestion", "meaning", "now"});
+        for (const auto& suggestion : report.suggestions) {
+            std::string now = suggestion.now.empty() ? "-" : suggestion.now.front();
+            if (suggestion.now.size() > 1) now += fmt::format("; and {} more", suggestion.now.size() - 1);
+            table.add({suggestion.reason, suggestion.meaning, now});
+        }
+        text += table.text() + "\n";
+    }
+    text += "  ready rules: " + joined(report.ready_rules, ", ") + "\n";
+    return text;
+}
+
+std::string sweep_as_text(const Subject& subject, const SweepReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint) +
+                       fmt::format("{} against {}, {} games a value\n", report.a_title, report.b_title, report.games);
+    TextTable table({plain_line(report.key), "wins", "draws", "losses", "score", "95 % interval"}, "rrrrrr");
+    for (const SweepRow& row : report.rows) {
+        const Interval interval = row.result.interval();
+        table.add({fmt::format("{}", row.value), std::to_string(row.result.wins_a), std::to_string(row.result.draws),
+                   std::to_string(row.result.wins_b), percent(row.result.score_a()),
+                   fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high)});
+    }
+    text += table.text();
+    if (!report.complete) text += "  Interrupted: the rest was not played.\n";
+    return text;
+}
+
+std::string cut_text(const std::string& text, std::size_t letters) {
+    std::size_t bytes = 0;
+    for (std::size_t letter = 0; letter < letters && bytes < text.size(); ++letter)
+        bytes += std::max<std::size_t>(1, utf8_letter_size(std::string_view(text).substr(bytes)));
+    return text.substr(0, bytes);
 }
 
 std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint) {

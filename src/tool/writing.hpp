@@ -8,6 +8,7 @@
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
 #include "arvek/session/report.hpp"
+#include "arvek/session/vocabulary.hpp"
 #include "arvek/tool/tool.hpp"
 
 namespace arvek::tool {
@@ -75,8 +76,11 @@ std::string odds_as_text(const Subject& subject, const OddsReport& report, const
 std::string match_as_text(const Subject& subject, const MatchReport& report, const Paint& paint,
                           const std::vector<std::string>& player_names);
 
-/// Profiles that were found to be right.
-std::string profiles_as_text(const std::vector<Profile>& profiles);
+std::string profiles_as_text(const std::vector<CheckedProfile>& profiles, const Paint& paint);
+std::string vocabulary_as_text(const Subject& subject, const VocabularyReport& report, const Paint& paint);
+std::string sweep_as_text(const Subject& subject, const SweepReport& report, const Paint& paint);
+/// At most so many letters of it.
+std::string cut_text(const std::string& text, std::size_t letters);
 
 std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint);
 

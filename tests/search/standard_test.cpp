@@ -221,6 +221,9 @@ double slow_clock_shows = 0;  // seconds
 
 /// Lanterns whose every position takes its time, by a clock of its own.
 struct SlowLanterns : Lanterns {
+    // Those are of Lanterns, not of this.
+    void quantities() const = delete;
+    void suggesters() const = delete;
     double seconds_a_position = 0;
 
     SlowLanterns(const Parameters& parameters, double seconds) : Lanterns(parameters), seconds_a_position(seconds) {}

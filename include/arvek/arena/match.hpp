@@ -17,6 +17,7 @@
 //
 // An opponent that plays an illegal move, throws or takes far too long loses that game, and the match goes on.
 
+#include <array>
 #include <cstdint>
 #include <functional>
 #include <map>
@@ -52,7 +53,8 @@ struct MatchOptions {
     /// How long a decision may take, in seconds; needs a clock. Who takes more than `overtime` times as long, and a
     /// twentieth of a second for the machine's own delays, loses the game.
     std::optional<double> seconds_a{}, seconds_b{};
-    double overtime = 2.0;  ///< 1 or more
+    double overtime = 2.0;         ///< 1 or more
+    bool keeps_decisions = false;  ///< whether a PlayedGame has them
 };
 
 /// Of a game for one: who got how much.
@@ -81,6 +83,11 @@ struct MatchResult {
     double seconds_b = 0.0;
     std::map<std::string, std::uint64_t> chosen_a{};  ///< how often each rule or reason chose A's move
     std::map<std::string, std::uint64_t> chosen_b{};
+    /// The same in games of two, by whether the opponent itself was Player::First (0) or Player::Second (1).
+    std::array<std::map<std::string, std::uint64_t>, 2> chosen_a_by_seat{}, chosen_b_by_seat{};
+    std::array<std::uint64_t, 2> moves_a_by_seat{}, moves_b_by_seat{};
+    std::array<double, 2> points_a_by_seat{};  ///< of A as first and as second
+    std::array<int, 2> games_by_seat{};
     std::set<std::uint64_t> courses{};  ///< GameResult::course of each game
     int verdict = 0;                    ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
 
@@ -118,12 +125,14 @@ void check_match_options(const MatchOptions& options);
 /// One finished game of a match.
 template <Game G>
 struct PlayedGame {
-    int number = 0;  ///< from 0
-    Player player_a = Player::First;  ///< A's seat
+    int number = 0;                         ///< from 0
+    Player player_a = Player::First;        ///< A's seat
     std::vector<typename G::Move> moves{};  ///< and the events of chance, in the order played, the opening included
     typename G::Position end{};
     std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length, or ended by a fault
     GameResult result{};
+    /// With MatchOptions::keeps_decisions: each, and after how many moves and events.
+    std::vector<std::pair<std::size_t, Decision<typename G::Move>>> decisions{};
 };
 
 /// Where the games of a match begin.
@@ -184,14 +193,17 @@ MatchResult play_match_in_threads(const G& game, MakeA make_a, MakeB make_b, con
         auto& any = any_start.openings.emplace_back();
         for (const auto& move : opening) any.push_back(AnyMove(move));
     }
-    return play_any_match(AnyGame(game), erased(make_a), erased(make_b), options, any_start,
-                          [&](const PlayedGame<AnyGame>& any) {
-                              PlayedGame<G> played{any.number, any.player_a, {}, {}, any.outcome, any.result};
-                              for (const AnyMove& move : any.moves)
-                                  played.moves.push_back(move.get<typename G::Move>());
-                              played.end = any.end.get<typename G::Position>();
-                              seen(std::as_const(played));
-                          });
+    return play_any_match(
+        AnyGame(game), erased(make_a), erased(make_b), options, any_start, [&](const PlayedGame<AnyGame>& any) {
+            PlayedGame<G> played{any.number, any.player_a, {}, {}, any.outcome, any.result, {}};
+            for (const AnyMove& move : any.moves) played.moves.push_back(move.get<typename G::Move>());
+            played.end = any.end.get<typename G::Position>();
+            for (const auto& [ply, decision] : any.decisions)
+                played.decisions.emplace_back(
+                    ply, converted_decision<typename G::Move>(
+                             decision, [](const AnyMove& move) { return move.get<typename G::Move>(); }));
+            seen(std::as_const(played));
+        });
 }
 
 template <Game G, class MakeA, class MakeB>

@@ -42,6 +42,8 @@ struct Quantity<AnyGame> {
         double operator()(const AnyGame& game, const AnyPosition& position, const AnyMove& move) const;
         friend bool operator==(const Value& one, std::nullptr_t) { return one.place < 0; }
     } value{};
+    double least = -std::numeric_limits<double>::infinity();
+    double most = std::numeric_limits<double>::infinity();
 };
 
 /// A suggester of a game whose type is gone.

@@ -63,6 +63,8 @@ class DataFile {
     /// Takes in another file: `merge(own, theirs)` joins theirs to the root of this one. Complaints go on naming the file
     /// that a value came from.
     void take_in(const DataFile& other, const std::function<void(DataNode& own, DataNode theirs)>& merge);
+    /// Changes what was read.
+    void change(const std::function<void(DataNode& root)>& changing) { changing(root_); }
     /// "keeper.toml, line 3, column 8".
     std::string at(const DataPlace& place) const;
 

@@ -19,7 +19,10 @@
 
 #include <concepts>
 #include <cstdint>
+#include <limits>
 #include <span>
+#include <string_view>
+#include <utility>
 
 #include "arvek/game/game.hpp"
 
@@ -34,7 +37,18 @@ struct Quantity {
     const char* doc = "";   ///< what it is, for whoever writes rules
     QuantityOf of = QuantityOf::Position;
     double (*value)(const G&, const typename G::Position&, const typename G::Move&) = nullptr;
+    /// What it can be at the least and at the most, where that is known; "0 or 1" and "0 to 1" as a unit say so too.
+    double least = -std::numeric_limits<double>::infinity();
+    double most = std::numeric_limits<double>::infinity();
 };
+
+/// From what to what a quantity goes; without end where the game does not say.
+template <class G>
+std::pair<double, double> range_of(const Quantity<G>& quantity) {
+    const std::string_view unit = quantity.unit;
+    if (unit == "0 or 1" || unit == "0 to 1") return {0.0, 1.0};
+    return {quantity.least, quantity.most};
+}
 
 template <class G>
 concept MeasuredGame = Game<G> && requires(const G& game) {

@@ -33,6 +33,11 @@ struct OpponentMeans {
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers);
 
+/// Everything that is wrong with a profile in a game, a complaint with its place each: names that the game does not have,
+/// what the chooser has no use for, and that the game cannot have it.
+void find_profile_problems(const AnyGame& game, const Profile& profile, const ChooserSet& choosers,
+                           std::vector<std::string>& problems);
+
 namespace detail {
 
 /// An opponent of AnyGame, seen as one of the game's own type.

@@ -179,6 +179,7 @@ struct LevelText {
     std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{}, overlooks{}, noise{}, most_lost{};
     std::optional<double> sees_wins{}, sees_losses{}, deeper{}, variety{};
+    DataPlace place{};
 };
 
 /// How a level follows the player.
@@ -238,11 +239,17 @@ struct Profile {
 /// The text of a file that another is based on, by its path. Throws InputError where it cannot be read.
 using ReadBase = std::function<std::string(const std::string& path)>;
 
-/// Throws InputError with file, line and column for everything that is wrong whatever the game. `read_base`: reads what
-/// the profile is based on, if it is; the path is as the file says, beside the file itself. `problems`: is given
-/// everything that is wrong, and nothing of it is thrown but what is no TOML.
-Profile read_profile(std::string_view text, std::string_view source, const ReadBase& read_base = {},
-                     std::vector<std::string>* problems = nullptr);
+struct ProfileReading {
+    ReadBase read_base{};  ///< reads what the profile is based on; the path is one beside the profile itself
+    /// Is given everything that is wrong, instead of the first being thrown; what is no TOML, and a profile without a
+    /// name, a game or a chooser, is thrown all the same.
+    std::vector<std::string>* problems = nullptr;
+    /// Numbers instead of those of the file, by key: "temperament.daring.value", "rule.mend a mate.chance".
+    std::vector<std::pair<std::string, double>> numbers{};
+};
+
+/// Throws InputError with file, line and column for everything that is wrong whatever the game.
+Profile read_profile(std::string_view text, std::string_view source, const ProfileReading& reading = {});
 
 /// The spec of an opponent of that profile; no level: the profile's own.
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std::nullopt);

@@ -4,7 +4,8 @@
 //     rules.win_now().stop_rival().add(arvek::double_threat_rule<MyGame>()).add(arvek::deny_double_threat_rule<MyGame>());
 //
 // A move makes a double threat when it wins with the next move whatever the rival answers. Here it may also take a few
-// threats before, each of which leaves the rival few answers: that is a proof, found by the rules of the game alone.
+// threats before, each of which leaves the rival few answers, and before those one quiet move: that is a proof, found by
+// the rules of the game alone.
 
 #include <cstddef>
 #include <cstdint>
@@ -20,9 +21,12 @@ namespace arvek {
 
 /// How far a rule about threats looks.
 struct ThreatLimits {
-    int threats_before = 2;             ///< how many threats may come before the double one
-    std::size_t most_answers = 3;       ///< a move with more answers to it is no threat
-    std::uint64_t positions = 100'000;  ///< in one decision; past that the rule does not apply, and says so
+    int threats_before = 2;        ///< how many threats may come before the double one
+    std::size_t most_answers = 3;  ///< a move with more answers to it is no threat
+    /// In one decision; past that the rule does not apply, and says so. As many again may go into quiet moves before
+    /// the first threat; past that they are left out.
+    std::uint64_t positions = 100'000;
+    bool quiet_before = true;
 };
 
 /// Looks for wins that cannot be prevented, by threats alone.
@@ -35,8 +39,9 @@ class ThreatSearch {
     ThreatSearch(const G& game, const ThreatLimits& limits) : game_(game), limits_(limits) {}
 
     /// Whether whoever made the last move wins with the next one whatever the rival answers, or after `threats` more
-    /// moves that threaten. False too where it could not be told.
-    bool wins_whatever(const Position& position, Player player, int threats) {
+    /// moves that threaten. `quiet`: the last move need not have threatened anything. False too where it could not be
+    /// told.
+    bool wins_whatever(const Position& position, Player player, int threats, bool quiet = false) {
         if (!is_turn_of_rival(position, player)) return false;
         std::size_t answers = 0;
         for (const Move& reply : legal_moves(game_, position)) {
@@ -48,19 +53,19 @@ class ThreatSearch {
             }
             if (chance_is_next(game_, after) || game_.player_to_move(after) != player) return false;
             if (wins_at_once(after, player)) continue;
-            if (threats == 0 || ++answers > limits_.most_answers) return false;
+            if (threats == 0 || (!quiet && ++answers > limits_.most_answers)) return false;
             if (!winning_threat(after, threats - 1)) return false;
         }
         return !gave_up_;
     }
 
     /// A move of the player to move that makes a double threat, at once or after `threats` others.
-    std::optional<Move> winning_threat(const Position& position, int threats) {
+    std::optional<Move> winning_threat(const Position& position, int threats, bool quiet = false) {
         const Player player = game_.player_to_move(position);
         for (const Move& move : legal_moves(game_, position)) {
             Position after = position;
             if (!play(after, move)) return std::nullopt;
-            if (!game_.outcome(after) && wins_whatever(after, player, threats)) return move;
+            if (!game_.outcome(after) && wins_whatever(after, player, threats, quiet)) return move;
         }
         return std::nullopt;
     }
@@ -126,6 +131,20 @@ Rule<G> double_threat_rule(const ThreatLimits& limits = {}) {
                         }
                     }
                 answer.positions_seen = search.positions();
+                if (answer.moves.empty() && !search.gave_up() && limits.quiet_before) {
+                    ThreatSearch<G> further(now.game, limits);
+                    for (const auto& move : now.moves) {
+                        typename G::Position after = now.position;
+                        now.game.play(after, move);
+                        if (now.game.outcome(after) ||
+                            !further.wins_whatever(after, now.player, limits.threats_before, true))
+                            continue;
+                        answer.moves.push_back(move);
+                        answer.why = move_name_of(now.game, now.position, answer.moves.front()) +
+                                     " leaves the rival no answer to the threats that follow";
+                    }
+                    answer.positions_seen += further.positions();
+                }
                 if (answer.moves.empty())
                     answer.why = search.gave_up() ? detail::too_many_positions_text(limits.positions)
                                                   : "no move makes a double threat";
@@ -138,26 +157,28 @@ template <Game G>
 Rule<G> deny_double_threat_rule(const ThreatLimits& limits = {}) {
     return {"deny a double threat", [limits](const Situation<G>& now) {
                 RuleAnswer<typename G::Move> answer;
-                ThreatSearch<G> search(now.game, limits);
+                ThreatSearch<G> search(now.game, limits), further(now.game, limits);
                 std::string threat;
                 for (const auto& move : now.moves) {
                     typename G::Position after = now.position;
                     now.game.play(after, move);
                     std::optional<typename G::Move> reply;
-                    if (!now.game.outcome(after) && !chance_is_next(now.game, after) &&
-                        now.game.player_to_move(after) != now.player)
-                        reply = search.winning_threat(after, limits.threats_before);
+                    const bool is_rivals = !now.game.outcome(after) && !chance_is_next(now.game, after) &&
+                                           now.game.player_to_move(after) != now.player;
+                    if (is_rivals) reply = search.winning_threat(after, limits.threats_before);
                     if (search.gave_up()) break;
+                    if (is_rivals && !reply && limits.quiet_before && !further.gave_up())
+                        reply = further.winning_threat(after, limits.threats_before, true);
                     if (!reply) {
                         answer.moves.push_back(move);
                         continue;
                     }
                     answer.notes.push_back(
-                        {move, "lets the rival make a double threat with " + move_name_of(now.game, after, *reply)});
+                        {move, "lets the rival make a double threat after " + move_name_of(now.game, after, *reply)});
                     if (threat.empty())
                         threat = move_name_of(now.game, now.position, move) + " " + answer.notes.back().text;
                 }
-                answer.positions_seen = search.positions();
+                answer.positions_seen = search.positions() + further.positions();
                 if (search.gave_up()) {
                     answer.moves.clear();
                     answer.notes.clear();

@@ -10,6 +10,7 @@
 #include "arvek/session/game_entry.hpp"
 #include "arvek/session/report.hpp"
 #include "arvek/session/tree_report.hpp"
+#include "arvek/session/vocabulary.hpp"
 
 namespace arvek {
 
@@ -26,8 +27,9 @@ std::string count_as_json(const Subject& subject, const CountReport& report);
 std::string odds_as_json(const Subject& subject, const OddsReport& report);
 std::string match_as_json(const Subject& subject, const MatchReport& report);
 std::string play_as_json(const Subject& subject, const PlayReport& report);
-/// Profiles that were found to be right.
-std::string profiles_as_json(const std::vector<Profile>& profiles);
+std::string profiles_as_json(const std::vector<CheckedProfile>& profiles);
+std::string vocabulary_as_json(const Subject& subject, const VocabularyReport& report);
+std::string sweep_as_json(const Subject& subject, const SweepReport& report);
 std::string ladder_as_json(const Subject& subject, const LadderReport& report);
 
 }  // namespace arvek

@@ -12,6 +12,8 @@
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/lab/odds.hpp"
+#include "arvek/lab/profile_check.hpp"
+#include "arvek/opponent/profile.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/solution.hpp"
 
@@ -164,6 +166,19 @@ struct CountReport {
     std::vector<std::pair<std::string, LargeCount>> by_first_move;
 };
 
+/// A decision of a game, and who took it.
+struct LoggedDecision {
+    std::size_t ply = 0;  ///< how many moves and events came before
+    int seat = 0;
+    DecisionReport report;
+};
+
+/// A whole game with why everything in it was done.
+struct GameLog {
+    GameRecord record;
+    std::vector<LoggedDecision> decisions;
+};
+
 struct MatchReport {
     std::string a;
     std::string b;
@@ -174,7 +189,28 @@ struct MatchReport {
     std::vector<GameRecord> records;
     int games_asked = 0;
     bool until_sure = false;
-    int taken_over = 0;  ///< games that were played before
+    int taken_over = 0;                         ///< games that were played before
+    std::vector<std::string> rules_a, rules_b;  ///< of the profiles, in their order, also those that never fired
+};
+
+/// A profile and what was found about it.
+struct CheckedProfile {
+    Profile profile;  ///< as far as it could be read
+    ProfileReport report;
+};
+
+/// A match for each value that a number of a profile takes.
+struct SweepRow {
+    double value = 0.0;
+    MatchResult result;
+};
+struct SweepReport {
+    std::string a_title, b_title;  ///< the profile, and its rival, as people call them
+    std::string key;               ///< which number
+    int games = 0;                 ///< a value
+    std::uint64_t seed = 0;
+    std::vector<SweepRow> rows;
+    bool complete = true;  ///< false: interrupted
 };
 
 /// What a lead is worth.

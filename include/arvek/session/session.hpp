@@ -24,6 +24,7 @@
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/game_kit.hpp"
 #include "arvek/session/report.hpp"
+#include "arvek/session/vocabulary.hpp"
 
 namespace arvek {
 
@@ -121,6 +122,8 @@ class Session {
                           StopToken stop = {}) const;
     DecisionReport report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
     /// Throws InputError when a table is asked for and the game has no hash.
+    /// Everything that a profile may name, with its value here.
+    VocabularyReport vocabulary() const;
     std::vector<SequenceCount> count(int depth, bool with_table) const;
     /// `sampled`: with views, on drawn games rather than the whole tree. Throws InputError for a game that cannot be
     /// solved.
@@ -130,10 +133,12 @@ class Session {
     void check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                      const std::vector<std::vector<std::string>>& openings) const;
     /// `openings`: sequences of moves as text, by which the pairs of games begin. Throws OpeningError for one that
-    /// cannot be played, and InputError for other wrong use. `seen` is called as games end, never twice at once.
+    /// cannot be played, and InputError for other wrong use. `seen` is called as games end, never twice at once, and
+    /// `log` with every decision of the game.
     MatchResult match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                       const std::vector<std::vector<std::string>>& openings,
-                      const std::function<void(const GameRecord&)>& seen) const;
+                      const std::function<void(const GameRecord&)>& seen,
+                      const std::function<void(const GameLog&)>& log = {}) const;
 
     /// Games of the opponent against itself, and by how many units of the game's evaluation the odds of winning double
     /// in them; without the opponent's and the seed's names. `seen` is called as games end. Throws InputError for wrong
@@ -142,6 +147,9 @@ class Session {
 
    private:
     struct Seat;
+
+    DecisionReport report_at(const AnyPosition& at, const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
+    std::string drawing_at(const AnyPosition& at, Player player) const;
 
     void play_move(const AnyMove& move);
     bool is_seen(const AnyMove& event, Player viewer) const;

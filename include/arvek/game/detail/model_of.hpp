@@ -19,7 +19,13 @@ class ModelOf final : public GameModel {
         if constexpr (MeasuredGame<G>) {
             int place = 0;
             for (const auto& quantity : game_.quantities())
-                quantities.push_back({quantity.name, quantity.unit, quantity.doc, quantity.of, {place++}});
+                quantities.push_back({quantity.name,
+                                      quantity.unit,
+                                      quantity.doc,
+                                      quantity.of,
+                                      {place++},
+                                      quantity.least,
+                                      quantity.most});
         }
         if constexpr (SuggestingGame<G>) {
             int place = 0;

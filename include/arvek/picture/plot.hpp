@@ -1,5 +1,6 @@
 #pragma once
-// A ladder of levels as a plot: ratings with their intervals, and scores against random moves.
+// Plots: a ladder of levels, with ratings, their intervals and scores against random moves; and a score that depends on
+// a number.
 
 #include <memory>
 #include <optional>
@@ -22,21 +23,33 @@ struct LadderPlot {
     std::vector<Rung> rungs;
 };
 
+struct CurvePlot {
+    struct Point {
+        double x = 0.0, y = 0.0, low = 0.0, high = 0.0;
+    };
+
+    std::string title, x_label, y_label;
+    std::vector<Point> points;
+};
+
 /// The file of a plot that is still to be drawn. It is opened at once, so that what cannot be written is known before
 /// the games; it appears under its name when it is complete, or not at all.
-class LadderPlotFile {
+class PlotFile {
    public:
     /// Throws InputError for an ending other than .svg and .png, where the file cannot be written, and where gnuplot,
     /// which draws it, is not there.
-    explicit LadderPlotFile(const std::string& path);
-    ~LadderPlotFile();
-    LadderPlotFile(const LadderPlotFile&) = delete;
-    LadderPlotFile& operator=(const LadderPlotFile&) = delete;
+    explicit PlotFile(const std::string& path);
+    ~PlotFile();
+    PlotFile(const PlotFile&) = delete;
+    PlotFile& operator=(const PlotFile&) = delete;
 
     /// Throws InputError when it cannot be drawn; an earlier file of that name then stays as it was.
     void write(const LadderPlot& plot);
+    void write(const CurvePlot& plot);
 
    private:
+    void draw(const std::string& script);
+
     struct Parts;
     std::unique_ptr<Parts> parts_;
 };

@@ -1,0 +1,148 @@
+// What rules and suggestions may ask about Lanterns.
+
+#include <algorithm>
+#include <bit>
+
+#include "lanterns/lanterns.hpp"
+
+namespace waterway {
+
+namespace {
+
+using arvek::QuantityOf;
+using Game = Lanterns;
+using Position = Lanterns::Position;
+using Move = Lanterns::Move;
+using Proposals = arvek::Proposals<Move>;
+
+Lanterns::Hooks with(const Position& position, const Move& move) {
+    return position.own | Lanterns::Hooks{1} << move.hook;
+}
+
+template <class Each>
+void each_move(const Game& game, const Position& position, Each each) {
+    game.visit_moves(position, [&](const Move& move) {
+        each(move);
+        return true;
+    });
+}
+
+}  // namespace
+
+int Lanterns::longest_open_line(Hooks own, Hooks others) const {
+    int longest = 0;
+    for (const Direction& direction : directions_)
+        for (Hooks starts = direction.starts; starts != 0; starts &= starts - 1) {
+            int count = 0;
+            bool open = true;
+            for (int i = 0, hook = std::countr_zero(starts); i < parameters_.line; ++i, hook += direction.step) {
+                count += static_cast<int>(own >> hook & 1);
+                open = open && (others >> hook & 1) == 0;
+            }
+            if (open) longest = std::max(longest, count);
+        }
+    return longest;
+}
+
+int Lanterns::threats_of(Hooks own, Hooks taken) const {
+    return std::popcount(finishing_hooks(own, taken) & reachable_hooks(taken));
+}
+
+std::span<const arvek::Quantity<Lanterns>> Lanterns::quantities() const {
+    static const arvek::Quantity<Game> all[] = {
+        {"lanterns so far", "lanterns", "of both sides", QuantityOf::Position,
+         [](const Game&, const Position& now, const Move&) { return static_cast<double>(std::popcount(now.taken())); },
+         0, 64},
+        {"rival threats", "hooks", "where the rival could finish a line at once", QuantityOf::Position,
+         [](const Game& game, const Position& now, const Move&) {
+             return static_cast<double>(game.threats_of(now.others, now.taken()));
+         },
+         0, 64},
+        {"own line", "lanterns", "in the longest own line that is still open, with this lantern", QuantityOf::Action,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(game.longest_open_line(with(now, move), now.others));
+         },
+         0, 8},
+        {"rival line", "lanterns", "in the rival's longest line that stays open behind this lantern",
+         QuantityOf::Target,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(game.longest_open_line(now.others, with(now, move)));
+         },
+         0, 8},
+        {"threats made", "hooks", "where the next own lantern would finish a line", QuantityOf::Action,
+         [](const Game& game, const Position& now, const Move& move) {
+             const Hooks own = with(now, move);
+             return static_cast<double>(game.threats_of(own, own | now.others));
+         },
+         0, 64},
+        {"threats left", "hooks", "where the rival could finish a line next", QuantityOf::Target,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(game.threats_of(now.others, now.taken() | Hooks{1} << move.hook));
+         },
+         0, 64},
+        {"from the middle", "hooks", "steps from the middle of the frame", QuantityOf::Action,
+         [](const Game& game, const Position&, const Move& move) {
+             const int rows = game.parameters_.rows;
+             return game.distance_from_middle(move.hook / rows, move.hook % rows) / 2.0;
+         },
+         0, 12},
+    };
+    return all;
+}
+
+std::span<const arvek::Suggester<Lanterns>> Lanterns::suggesters() const {
+    static const arvek::Suggester<Game> all[] = {
+        {"finish", "finishes a line",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             each_move(game, now, [&](const Move& move) {
+                 if (game.has_line(with(now, move))) proposals.add(move, 100.0, "finishes a line");
+             });
+         }},
+        {"stop", "takes the hook where the rival would finish a line",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             each_move(game, now, [&](const Move& move) {
+                 if (game.has_line(now.others | Hooks{1} << move.hook)) proposals.add(move, 50.0, "stops a line");
+             });
+         }},
+        {"threaten", "threatens to finish a line",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             each_move(game, now, [&](const Move& move) {
+                 const Hooks own = with(now, move);
+                 const int threats = game.threats_of(own, own | now.others);
+                 if (threats > 0)
+                     proposals.add(move, threats > 1 ? 20.0 : 5.0,
+                                   threats > 1 ? "threatens twice" : "threatens a line");
+             });
+         }},
+        {"extend", "adds to an open line",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             const int before = game.longest_open_line(now.own, now.others);
+             each_move(game, now, [&](const Move& move) {
+                 const int after = game.longest_open_line(with(now, move), now.others);
+                 if (after > before)
+                     proposals.add(move, after,
+                                   "makes " + std::to_string(after) + " of " + std::to_string(game.parameters_.line) +
+                                       " in an open line");
+             });
+         }},
+        {"cross", "crosses the rival's longest line",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             const int before = game.longest_open_line(now.others, now.own);
+             each_move(game, now, [&](const Move& move) {
+                 const int after = game.longest_open_line(now.others, with(now, move));
+                 if (after < before) proposals.add(move, 1.5 * before, "crosses a line of " + std::to_string(before));
+             });
+         }},
+        {"middle", "hangs near the middle",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             const int rows = game.parameters_.rows;
+             each_move(game, now, [&](const Move& move) {
+                 const double steps = game.distance_from_middle(move.hook / rows, move.hook % rows) / 2.0;
+                 if (steps < 1.5) proposals.add(move, 1.0 - steps / 2.0, "near the middle");
+             });
+         }},
+    };
+    return all;
+}
+
+}  // namespace waterway

@@ -1,0 +1,133 @@
+// What rules and suggestions may ask about Sluice.
+
+#include <algorithm>
+
+#include "sluice/sluice.hpp"
+
+namespace waterway {
+
+namespace {
+
+using arvek::QuantityOf;
+using Game = Sluice;
+using Position = Sluice::Position;
+using Move = Sluice::Move;
+using Proposals = arvek::Proposals<Move>;
+
+/// By how many stored buckets the player leads.
+int lead(const Game& game, const Position& position, arvek::Player player) {
+    return static_cast<int>(game.evaluate(position, player).number());
+}
+
+/// What the mover gains on the rival with one move.
+int gain(const Game& game, const Position& now, const Move& move) {
+    Position after = now;
+    game.play(after, move);
+    return lead(game, after, now.to_move) - lead(game, now, now.to_move);
+}
+
+/// The most that the player to move can gain with one move; 0 where the game is over.
+int most_gain(const Game& game, const Position& now) {
+    if (game.outcome(now)) return 0;
+    int most = 0;
+    game.visit_moves(now, [&](const Move& move) {
+        most = std::max(most, gain(game, now, move));
+        return true;
+    });
+    return most;
+}
+
+/// What the rival can gain next, if it is next.
+int at_risk(const Game& game, const Position& now, const Move& move) {
+    Position after = now;
+    game.play(after, move);
+    return after.to_move == now.to_move ? 0 : most_gain(game, after);
+}
+
+bool moves_again(const Game& game, const Position& now, const Move& move) {
+    Position after = now;
+    game.play(after, move);
+    return after.to_move == now.to_move && !game.outcome(after);
+}
+
+template <class Each>
+void each_move(const Game& game, const Position& now, Each each) {
+    game.visit_moves(now, [&](const Move& move) {
+        each(move);
+        return true;
+    });
+}
+
+}  // namespace
+
+std::span<const arvek::Quantity<Sluice>> Sluice::quantities() const {
+    static const arvek::Quantity<Game> all[] = {
+        {"lead", "buckets", "that the side to move has stored more than the rival", QuantityOf::Position,
+         [](const Game& game, const Position& now, const Move&) {
+             return static_cast<double>(lead(game, now, now.to_move));
+         },
+         -288, 288},
+        {"own water", "buckets", "in the own basins", QuantityOf::Position,
+         [](const Game& game, const Position& now, const Move&) {
+             return static_cast<double>(game.water_of(now, now.to_move));
+         },
+         0, 288},
+        {"rival water", "buckets", "in the rival's basins", QuantityOf::Position,
+         [](const Game& game, const Position& now, const Move&) {
+             return static_cast<double>(game.water_of(now, arvek::rival_of(now.to_move)));
+         },
+         0, 288},
+        {"poured", "buckets", "in the basin that is poured out", QuantityOf::Action,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(now.places[at(game.first_basin(now.to_move) + move.basin)]);
+         },
+         0, 288},
+        {"gained", "buckets", "by which the lead grows at once", QuantityOf::Action,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(gain(game, now, move));
+         },
+         -288, 288},
+        {"moves again", "0 or 1", "whether the same side is to move then", QuantityOf::Action,
+         [](const Game& game, const Position& now, const Move& move) {
+             return moves_again(game, now, move) ? 1.0 : 0.0;
+         }},
+        {"at risk", "buckets", "the most that the rival can gain with the next move", QuantityOf::Target,
+         [](const Game& game, const Position& now, const Move& move) {
+             return static_cast<double>(at_risk(game, now, move));
+         },
+         0, 288},
+    };
+    return all;
+}
+
+std::span<const arvek::Suggester<Sluice>> Sluice::suggesters() const {
+    static const arvek::Suggester<Game> all[] = {
+        {"store", "gains on the rival at once",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             each_move(game, now, [&](const Move& move) {
+                 const int gained = gain(game, now, move);
+                 if (gained > 0) proposals.add(move, gained, "gains " + std::to_string(gained));
+             });
+         }},
+        {"again", "moves again",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             each_move(game, now, [&](const Move& move) {
+                 if (moves_again(game, now, move)) proposals.add(move, 2.0, "moves again");
+             });
+         }},
+        {"save", "leaves the rival less to gain",
+         [](const Game& game, const Position& now, Proposals& proposals) {
+             int most = 0;
+             each_move(game, now, [&](const Move& move) { most = std::max(most, at_risk(game, now, move)); });
+             each_move(game, now, [&](const Move& move) {
+                 const int risk = at_risk(game, now, move);
+                 if (risk < most)
+                     proposals.add(move, 0.8 * (most - risk),
+                                   "leaves " + std::to_string(risk) + " to gain, not " + std::to_string(most));
+             });
+         }},
+    };
+    return all;
+}
+
+}  // namespace waterway

@@ -1,0 +1,54 @@
+#pragma once
+// Logs of whole games: why everything in them was done, a line of JSON for each decision.
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "arvek/session/report.hpp"
+#include "writing.hpp"
+
+namespace arvek::tool {
+
+/// The first line of a log; each of these ends with a new line.
+std::string log_head(const Subject& subject, const std::vector<std::string>& player_names);
+std::string log_line(int game, const LoggedDecision& decision, const std::vector<std::string>& player_names);
+/// The last line of a game.
+std::string log_end(const GameRecord& record);
+
+/// One decision, as it stands in a log.
+struct LogEntry {
+    std::size_t line = 0;  ///< of the file
+    std::size_t ply = 0;
+    std::string player, opponent, position, drawing, move, chosen_by, why, state;
+    int level = 10;
+    int rank = 1;
+    std::size_t ranked = 0;  ///< how many moves there were
+    std::vector<std::string> overlooked;
+    std::vector<std::vector<std::string>> rules;  ///< rule, answer, why
+    std::vector<std::vector<std::string>> moves;  ///< move, value, line, reasons; the first few
+};
+
+struct LoggedGame {
+    int number = 0;
+    std::string result;  ///< empty where the log ends before
+    std::vector<std::string> moves;
+    std::vector<LogEntry> entries;
+};
+
+struct GameLogFile {
+    std::string game;
+    std::vector<Setting> settings;
+    std::string position;
+    std::vector<std::string> players;
+    std::vector<LoggedGame> games;
+};
+
+/// Throws InputError, with the line, for a file that is no log.
+GameLogFile read_log(const std::string& path);
+
+std::string log_as_text(const GameLogFile& log, const LoggedGame& game, const Paint& paint);
+std::string entry_as_text(const GameLogFile& log, const LoggedGame& game, const LogEntry& entry, const Paint& paint);
+std::string log_as_json(const GameLogFile& log, const LoggedGame& game);
+
+}  // namespace arvek::tool

@@ -1,0 +1,225 @@
+// The verbs for whoever writes opponents: words, opponents check, story, sweep.
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <climits>
+#include <cmath>
+#include <ostream>
+
+#include "arvek/arena/files.hpp"
+#include "arvek/arena/steady_clock.hpp"
+#include "arvek/lab/profile_check.hpp"
+#include "arvek/picture/plot.hpp"
+#include "arvek/session/plain_text.hpp"
+#include "game_log.hpp"
+#include "line_reader.hpp"
+#include "playing.hpp"
+#include "progress.hpp"
+#include "values.hpp"
+#include "verbs.hpp"
+
+namespace arvek::tool {
+
+Profile profile_in(const std::string& path, ProfileReading reading) {
+    reading.read_base = [](const std::string& base) { return read_text_file(base); };
+    Profile profile = read_profile(read_text_file(path), path, reading);
+    // A path that begins with a dot is one beside the profile.
+    const auto slash = path.find_last_of('/');
+    for (auto& [name, value] : profile.parameters)
+        if (slash != std::string::npos && (value.starts_with("./") || value.starts_with("../")))
+            value.insert(0, path.substr(0, slash + 1));
+    return profile;
+}
+
+int run_words(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const Session session = open_session(tool, arguments);
+    const VocabularyReport report = session.vocabulary();
+    console.out << (arguments.format == "json" ? vocabulary_as_json(session.subject(), report)
+                                               : vocabulary_as_text(session.subject(), report, Paint(console.colour)));
+    return 0;
+}
+
+namespace {
+
+/// Everything that is wrong with one profile, and what it did in games.
+CheckedProfile checked(const Tool& tool, const Arguments& arguments, const std::string& path) {
+    CheckedProfile found;
+    std::vector<std::string> problems;
+    const auto add_problems = [&] {
+        for (const std::string& problem : problems) found.report.findings.push_back(finding_of(problem));
+        problems.clear();
+    };
+    found.profile.source = path;
+    ProfileCheckOptions options;
+    options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("0"), 0, most_games));
+    options.seed = seed_of(arguments, 0);
+    try {
+        found.profile = profile_in(path, {{}, &problems, {}});
+        Arguments own = arguments;
+        own.game = found.profile.game.name;
+        own.opponent = path;
+        const auto& games = tool.games();
+        const auto known = [&](const std::string& name) {
+            return std::any_of(games.begin(), games.end(), [&](const auto& game) { return game->name() == name; });
+        };
+        if (!known(own.game)) {
+            std::vector<std::string> names;
+            for (const auto& game : games) names.push_back(game->name());
+            fail_unknown_in_profile(found.profile, found.profile.game, "game", names);
+        }
+        if (!problems.empty()) own.opponent.reset();
+        const Session session = open_session(tool, own);
+        const GameKit& kit = session.game().kit;
+        add_problems();
+        ProfileReport report = check_profile(kit.game, found.profile, kit.choosers, options);
+        found.report.use = std::move(report.use);
+        found.report.findings.insert(found.report.findings.end(), report.findings.begin(), report.findings.end());
+    } catch (const InputError& error) {
+        add_problems();
+        found.report.findings.push_back(finding_of(error.what()));
+    }
+    for (ProfileFinding& finding : found.report.findings) {
+        finding.problem = plain_line(finding.problem);
+        finding.advice = plain_line(finding.advice);
+        if (finding.file.empty()) finding.file = path;
+    }
+    return found;
+}
+
+}  // namespace
+
+int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console) {
+    if (arguments.what != "check")
+        throw InputError("opponents", "there is nothing like " + in_quotes(arguments.what) + " to do", "check FILE");
+    std::vector<CheckedProfile> profiles;
+    bool all_right = true;
+    for (const std::string& path : arguments.files) {
+        (void)read_text_file(path);  // what is no file is wrong use
+        profiles.push_back(checked(tool, arguments, path));
+        all_right = all_right && profiles.back().report.is_right();
+    }
+    console.out << (arguments.format == "json" ? profiles_as_json(profiles)
+                                               : profiles_as_text(profiles, Paint(console.colour)));
+    return all_right ? 0 : 1;
+}
+
+int run_story(const Tool&, const Arguments& arguments, const Console& console) {
+    const GameLogFile log = read_log(arguments.game);
+    if (log.games.empty()) throw InputError(arguments.game, "there is no game in the log", "a log of a finished match");
+    const LoggedGame* game = &log.games.front();
+    if (arguments.games) {
+        const auto number = integer_value("--game", *arguments.games, 0, most_games);
+        game = nullptr;
+        std::vector<std::string> numbers;
+        for (const LoggedGame& each : log.games) {
+            if (each.number == number) game = &each;
+            if (numbers.size() < 12) numbers.push_back(std::to_string(each.number));
+        }
+        if (game == nullptr)
+            throw InputError("--game", "there is no game " + std::to_string(number) + " in the log",
+                             any_of_text(numbers));
+    }
+    if (arguments.ply) {
+        const auto ply = static_cast<std::size_t>(integer_value("--ply", *arguments.ply, 0, INT_MAX));
+        std::vector<std::string> plies;
+        for (const LogEntry& entry : game->entries) {
+            plies.push_back(std::to_string(entry.ply));
+            if (entry.ply != ply) continue;
+            console.out << entry_as_text(log, *game, entry, Paint(console.colour));
+            return 0;
+        }
+        if (plies.size() > 12) plies = {plies.front() + " to " + plies.back()};
+        throw InputError("--ply", "there is no decision after " + std::to_string(ply) + " plies",
+                         plies.empty() ? "a game with decisions" : any_of_text(plies));
+    }
+    console.out << (arguments.format == "json" ? log_as_json(log, *game)
+                                               : log_as_text(log, *game, Paint(console.colour)));
+    return 0;
+}
+
+namespace {
+
+std::vector<double> numbers_of(const std::string& text) {
+    constexpr std::size_t most_values = 50;
+    std::vector<double> numbers;
+    for (const std::string& part : comma_parts(text)) {
+        double number = 0;
+        const auto result = std::from_chars(part.data(), part.data() + part.size(), number);
+        if (part.empty() || result.ec != std::errc{} || result.ptr != part.data() + part.size() ||
+            !std::isfinite(number))
+            throw InputError("--values", in_quotes(part) + " is no number", "numbers with commas, such as 0.2,0.5,0.8");
+        numbers.push_back(number);
+    }
+    if (numbers.size() > most_values) throw InputError("--values", "there are too many", "at most 50");
+    return numbers;
+}
+
+}  // namespace
+
+int run_sweep(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const Session session = open_session(tool, arguments);
+    const std::string& path = arguments.opponents[0];
+    if (!arguments.key || !arguments.values)
+        throw InputError("sweep", "it is not said which number takes which values",
+                         "--key temperament.daring.value --values -0.5,0,0.5");
+    (void)opponent_named(path, session);  // says what is wrong with the profile as it is
+    const auto at = path.rfind('@');
+    const bool has_level = !path.ends_with(".toml");
+    const std::string file = has_level ? path.substr(0, at) : path;
+    std::optional<int> level;
+    if (has_level) level = static_cast<int>(integer_value("level", path.substr(at + 1), lowest_level, highest_level));
+    const OpponentSpec rival = opponent_named(arguments.opponents[1], session);
+    SweepReport report;
+    report.key = *arguments.key;
+    report.b_title = plain_line(opponent_title(rival));
+    report.seed = seed_of(arguments, 0);
+    MatchOptions options;
+    options.games = report.games =
+        static_cast<int>(integer_value("--games", arguments.games.value_or("100"), 1, most_games));
+    options.clock = steady_seconds;
+    options.threads = threads_of(arguments);
+    options.opening_plies = opening_plies_of(arguments, 0);
+    options.seed = report.seed;
+    require_going_on(session);
+    std::vector<OpponentSpec> specs;
+    const std::vector<double> values = numbers_of(*arguments.values);
+    for (const double value : values) {
+        Profile profile = profile_in(file, {{}, nullptr, {{*arguments.key, value}}});
+        report.a_title = plain_line(profile.name);
+        specs.push_back(opponent_of_profile(std::move(profile), level));
+        session.check_match(specs.back(), rival, options, {});
+    }
+    std::optional<PlotFile> plot;
+    if (arguments.plot) plot.emplace(*arguments.plot);
+    const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the values that are finished
+    options.stop = InterruptGuard::stop_token();
+    {
+        ProgressBar progress(console, static_cast<int>(values.size()) * options.games);
+        int done = 0;
+        for (std::size_t i = 0; i < values.size() && report.complete; ++i) {
+            MatchResult result = session.match(specs[i], rival, options, {}, [&](const GameRecord&) {
+                progress.show(++done, fmt::format("{} = {}", plain_line(report.key), values[i]));
+            });
+            report.complete = !InterruptGuard::interrupted();
+            if (result.comparisons() > 0) report.rows.push_back({values[i], std::move(result)});
+        }
+    }
+    console.out << (arguments.format == "json" ? sweep_as_json(session.subject(), report)
+                                               : sweep_as_text(session.subject(), report, Paint(console.colour)));
+    if (plot && !report.rows.empty()) {
+        CurvePlot curve{report.a_title + " against " + report.b_title + ", " + session.game().name,
+                        report.key,
+                        "score, % with its 95 % interval",
+                        {}};
+        for (const SweepRow& row : report.rows) {
+            const Interval interval = row.result.interval();
+            curve.points.push_back({row.value, 100 * row.result.score_a(), 100 * interval.low, 100 * interval.high});
+        }
+        plot->write(curve);
+    }
+    return report.complete ? 0 : 1;
+}
+
+}  // namespace arvek::tool
