@@ -775,8 +775,9 @@ class ProfileChecker {
                     Opponent<AnyGame>& opponent = is_own ? *own[seat] : *random;
                     const auto decision = opponent.decide(seen.back(), seed, seen.first(seen.size() - 1));
                     if (is_own) count(decision, seat);
-                    note_quantities(
-                        next, std::vector<AnyMove>{legal_moves(game_, next).begin(), legal_moves(game_, next).end()});
+                    const auto legal = legal_moves(game_, next);
+                    const std::vector<AnyMove> moves(legal.begin(), legal.end());
+                    note_quantities(next, moves);
                     game_.play(next, decision.move);
                     positions.push_back(std::move(next));
                 }

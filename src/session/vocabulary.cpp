@@ -66,7 +66,7 @@ VocabularyReport Session::vocabulary() const {
                                                 ", " + number_text(proposal.urgency)));
         report.suggestions.push_back(std::move(suggestion));
     }
-    const bool for_two_in_the_open = players() == 2 && !has_views(game);
+    const bool for_two_in_the_open = players() == 2 && !has_views(game) && !has_chance(game);
     for (const std::string& name : ready_rule_names()) {
         if (name.find("double threat") != std::string::npos && !for_two_in_the_open) continue;
         if (name == "suggestions" && game.suggesters().empty()) continue;

@@ -73,8 +73,7 @@ std::string chosen_text(const MatchReport& report) {
                        share(result.chosen_b, result.moves_b, report.rules_b, reason)});
         return table.text();
     }
-    TextTable table({"moves chosen by", "of " + report.a_title + ", moving first", "second",
-                     "of " + report.b_title + ", moving first", "second"},
+    TextTable table({"moves chosen by", report.a_title + ": first", "second", report.b_title + ": first", "second"},
                     "lrrrr");
     for (const std::string& reason : order) {
         std::vector<std::string> row{reason};
