@@ -64,6 +64,11 @@ const arvek::Quantity<Game> all_quantities[] = {
      [](const Game&, const Position& now, const Move&) {
          return static_cast<double>(now.purses[1 - side_to_move(now)]);
      }},
+    {"purse room", "coins", "that still go into the own purse, which holds 12", QuantityOf::Position,
+     [](const Game&, const Position& now, const Move&) {
+         return static_cast<double>(Convoy::fullest_purse - now.purses[side_to_move(now)]);
+     },
+     0, 12},
     {"own wall", "points", "left of 12", QuantityOf::Position,
      [](const Game&, const Position& now, const Move&) { return static_cast<double>(now.walls[side_to_move(now)]); }},
     {"rival wall", "points", "left of 12", QuantityOf::Position,

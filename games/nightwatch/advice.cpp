@@ -79,6 +79,20 @@ const arvek::Quantity<Game> all_quantities[] = {
          return static_cast<double>(
              move.passes() ? 0 : steps_to_warden(game, now, move.from) - steps_to_warden(game, now, move.to));
      }},
+    {"friends there", "pieces", "of the own side next to where it goes, in a row or column", QuantityOf::Action,
+     [](const Game& game, const Position& now, const Move& move) {
+         return static_cast<double>(game.next_to(now, move, side_to_move(now)));
+     },
+     0, 4},
+    {"rivals there", "pieces", "of the rival's next to where it goes, in a row or column", QuantityOf::Target,
+     [](const Game& game, const Position& now, const Move& move) {
+         return static_cast<double>(game.next_to(now, move, 1 - side_to_move(now)));
+     },
+     0, 4},
+    {"side share", "0 to 1", "own pieces of all that are on the map", QuantityOf::Position,
+     [](const Game&, const Position& now, const Move&) {
+         return static_cast<double>(pieces_of(now, side_to_move(now))) / static_cast<double>(now.count);
+     }},
     {"hits", "hits", "that the move deals", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(game.effect(now, move).hits);
@@ -204,6 +218,15 @@ Nightwatch::Effect Nightwatch::effect(const Position& position, const Move& move
         }
     }
     return effect;
+}
+
+int Nightwatch::next_to(const Position& position, const Move& move, int side) const {
+    if (move.passes()) return 0;
+    return static_cast<int>(std::count_if(position.begin(), position.end(), [&](const Piece& piece) {
+        const int columns = std::abs(column_of(piece.cell) - column_of(move.to));
+        const int rows = std::abs(row_of(piece.cell) - row_of(move.to));
+        return piece.side == side && piece.cell != move.from && columns + rows == 1;
+    }));
 }
 
 arvek::ActNames Nightwatch::act_names() const {

@@ -149,6 +149,8 @@ class Nightwatch {
     /// "Warden", "Runner", "Vaulter" or "Hook".
     static const char* kind_name(Kind kind);
     /// Steps between two cells, diagonal ones included.
+    /// Pieces of a side next to where a move goes, in a row or column, besides the piece itself.
+    int next_to(const Position& position, const Move& move, int side) const;
     int distance(Cell a, Cell b) const;
     /// nullptr where it has been taken off.
     static const Piece* warden_of(const Position& position, int side);

@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 28> table{{
+    static constexpr std::array<AbilityInfo, 29> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -68,6 +68,8 @@ std::span<const AbilityInfo> ability_table() {
          "text.hpp"},
         {Ability::Preference, "preference", "int preference(const Position&, const Move&) const",
          "sensible play by rules, without any evaluation", "preference.hpp"},
+        {Ability::Salience, "salience", "double salience(const Position&, const Move&) const",
+         "lower levels that overlook what people overlook", "salience.hpp"},
         {Ability::Quantities, "quantities", "std::span<const Quantity<MyGame>> quantities() const",
          "rules and features written as data", "quantities.hpp"},
         {Ability::Acting, "acting", "ActNames act_names() const; Act act(const Position&, const Move&) const",

@@ -16,18 +16,19 @@ struct LevelRow {
     int depth;            ///< 0: no limit of depth; of playouts: how many
     std::uint64_t nodes;  ///< so that every opponent answers soon in every game
     double overlooks, noise, most_lost;
+    double deeper = 0.0;
 };
 
 constexpr std::array<LevelRow, highest_level> search_rows{{
-    {1, 500'000, 0.70, 3.00, 9.0},
-    {1, 500'000, 0.55, 1.50, 6.0},
-    {1, 500'000, 0.40, 0.80, 3.0},
-    {1, 500'000, 0.25, 0.40, 2.0},
-    {2, 500'000, 0.20, 0.25, 1.5},
-    {2, 500'000, 0.12, 0.12, 1.0},
-    {3, 20'000, 0.05, 0.05, 0.5},
-    {5, 30'000, 0.02, 0.00, 0.0},
-    {7, 100'000, 0.00, 0.00, 0.0},
+    {1, 500'000, 0.64, 2.60, 8.0},
+    {1, 500'000, 0.52, 1.60, 6.0},
+    {1, 500'000, 0.42, 1.00, 4.0},
+    {1, 500'000, 0.32, 0.62, 3.0},
+    {1, 500'000, 0.22, 0.38, 2.0, 0.30},
+    {2, 500'000, 0.16, 0.26, 1.5},
+    {2, 500'000, 0.10, 0.14, 1.0, 0.35},
+    {3, 60'000, 0.04, 0.06, 0.6, 0.35},
+    {6, 120'000, 0.005, 0.01, 0.2, 0.50},
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
@@ -72,6 +73,13 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
     {1, 500'000, 0.000, 0.00, 0.0},
 }};
 
+// How surely a win in one is seen, and a loss in one prevented.
+constexpr std::array<double, highest_level> win_guards{0.55, 0.70, 0.80, 0.88, 0.93, 0.97, 0.99, 1.0, 1.0, 1.0};
+constexpr std::array<double, highest_level> loss_guards{0.08, 0.22, 0.36, 0.50, 0.62, 0.74, 0.85, 0.95, 1.0, 1.0};
+
+// At the top, where nothing else makes games differ.
+constexpr double variety_at_the_top = 0.08;
+
 }  // namespace
 
 LevelSettings level_settings(int level, LevelTable table) {
@@ -91,22 +99,69 @@ LevelSettings level_settings(int level, LevelTable table) {
     settings.overlooks = row.overlooks;
     settings.noise = row.noise;
     settings.most_lost = row.most_lost;
-    settings.sees_wins = level >= sees_wins_from_level ? 1.0 : 0.0;
-    settings.sees_losses = level >= sees_losses_from_level ? 1.0 : 0.0;
+    settings.deeper = row.deeper;
+    settings.sees_wins = win_guards[static_cast<std::size_t>(level - lowest_level)];
+    settings.sees_losses = loss_guards[static_cast<std::size_t>(level - lowest_level)];
+    if (level >= 8) settings.variety = variety_at_the_top;
     return settings;
 }
 
-FollowingLevel::FollowingLevel(int first, int least, int most, int after)
-    : level_(first), least_(least), most_(most), after_(after) {
-    assert(lowest_level <= least && least <= first && first <= most && most <= highest_level && after >= 1);
+double LevelSettings::overlooks_at(double salience) const {
+    // What stands out the most is overlooked a tenth as often; one who sees next to nothing sees next to none of it.
+    const double share = std::clamp(overlooks * (1.7 - 1.6 * std::clamp(salience, 0.0, 1.0)), 0.0, 1.0);
+    const double blind = std::clamp((overlooks - 0.7) / 0.3, 0.0, 1.0);
+    return share + (1.0 - share) * blind;
 }
 
-void FollowingLevel::add(int result) {
-    if (row_ * result < 0) row_ = 0;
-    row_ += result;
-    if (std::abs(row_) < after_) return;
-    row_ = 0;
-    level_ = std::clamp(level_ + result, least_, most_);
+namespace {
+
+constexpr double least_strength = lowest_level - 0.5, strength_step = 0.25;
+constexpr std::size_t strengths = 45;  // to half a level above the highest
+
+double strength_at(std::size_t i) { return least_strength + strength_step * static_cast<double>(i); }
+
+}  // namespace
+
+FollowingLevel::FollowingLevel(int first, int least, int most, int after)
+    : level_(first), least_(least), most_(most), after_(after), likely_(strengths) {
+    assert(lowest_level <= least && least <= first && first <= most && most <= highest_level && after >= 1);
+    constexpr double spread = 2.0;
+    for (std::size_t i = 0; i < strengths; ++i) {
+        const double off = (strength_at(i) - first) / spread;
+        likely_[i] = std::exp(-off * off / 2);
+    }
+}
+
+std::pair<double, double> FollowingLevel::player() const {
+    double sum = 0, mean = 0, squares = 0;
+    for (std::size_t i = 0; i < strengths; ++i) {
+        sum += likely_[i];
+        mean += likely_[i] * strength_at(i);
+    }
+    mean /= sum;
+    for (std::size_t i = 0; i < strengths; ++i)
+        squares += likely_[i] * (strength_at(i) - mean) * (strength_at(i) - mean);
+    return {mean, std::sqrt(squares / sum)};
+}
+
+void FollowingLevel::add(double result) {
+    // Two levels are odds of about three to one; a player also gets better or tired, so what was known fades a little.
+    constexpr double odds_of_a_level = 0.55, fades = 0.97;
+    double sum = 0;
+    for (std::size_t i = 0; i < strengths; ++i) {
+        const double wins = 1.0 / (1.0 + std::exp(-odds_of_a_level * (strength_at(i) - level_)));
+        likely_[i] = std::pow(likely_[i], fades) * std::pow(wins, result) * std::pow(1.0 - wins, 1.0 - result);
+        sum += likely_[i];
+    }
+    for (double& each : likely_) each /= sum;
+    if (++games_ < after_) return;
+    const double mean = player().first;
+    // Not for less than it is off by: half a level and a little.
+    constexpr double enough = 0.6;
+    const int step = mean > level_ + enough ? 1 : mean < level_ - enough ? -1 : 0;
+    const int level = std::clamp(level_ + step, least_, most_);
+    if (level != level_) games_ = 0;
+    level_ = level;
 }
 
 std::vector<double> worths_of(std::span<const Score> scores) {

@@ -3,6 +3,7 @@
 #include "levelled.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <optional>
 #include <string>
 #include <utility>
@@ -38,13 +39,14 @@ bool loses_in_one(const AnyGame& game, AnyPosition position, const AnyMove& move
     });
 }
 
-/// Whether a share `overlooks` of moves, to which this one belongs, is out of sight after `ply` plies of the game. Each
-/// move stays as it is for a while; not all change at once.
-bool is_overlooked(std::uint64_t seed, std::uint64_t key, std::size_t ply, double overlooks) {
-    constexpr std::size_t plies_alike = 8;
+/// Whether a move, which is overlooked with that chance, is out of sight after `ply` plies of the game. It stays as it is
+/// for a while, as long as it stands out as far; not all moves change at once.
+bool is_overlooked(std::uint64_t seed, std::uint64_t key, std::size_t ply, double chance, double salience) {
+    constexpr std::size_t plies_alike = 6;
     const std::uint64_t own = derived_seed(seed, key);
     const std::uint64_t period = (ply + own % plies_alike) / plies_alike;
-    return Random(derived_seed(own, period)).chance(overlooks);
+    const auto matter = static_cast<std::uint64_t>(salience * 4);
+    return Random(derived_seed(derived_seed(own, period), matter)).chance(chance);
 }
 
 class LevelledOpponent final : public Opponent<AnyGame> {
@@ -66,23 +68,29 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             limits.playouts = *limits.playouts * luck * std::max<std::size_t>(moves, 10) / 10;
         }
         SearchRequest<AnyMove> request;
-        request.seed = derived_seed(derived_seed(seed, 2), earlier.size());
+        const std::uint64_t of_decision = derived_seed(derived_seed(seed, 2), earlier.size());
+        if (limits.depth && level_.deeper > 0 && Random(derived_seed(of_decision, 5)).chance(level_.deeper))
+            ++*limits.depth;
+        request.seed = of_decision;
         request.game_seed = seed;
         request.margins = level_.margins;
         request.tree = watched_;
-        if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
+        const double variety = variety_at(earlier.size());
+        if (looks_ahead_ && (level_.weakens() || variety > 0)) request.ranking = Ranking::All;
         Random cares(derived_seed(request.seed, 4));
         sees_wins_ = cares.chance(level_.sees_wins);
         sees_losses_ = cares.chance(level_.sees_losses);
         const Choice<AnyGame> now{position, earlier, limits, request, has_views(game_) ? &seen : nullptr};
         Decision<AnyMove> decision = chooser_->choose(now);
         if (decision.ranked.size() > 1) {
-            if (level_.weakens()) overlook(decision, position, seed, earlier.size());
+            if (level_.weakens()) overlook(decision, now, seed);
             if (!decision.has_scores && !decision.has_worths) {
                 if (!decision.overlooked.empty()) ask_again(decision, now, request);
             } else if (level_.weakens()) {
                 pick(decision, derived_seed(request.seed, 1));
             }
+            if (variety > 0 && decision.has_scores && !decision.has_visits && decision.rank == 1)
+                vary(decision, variety, derived_seed(request.seed, 6));
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
             if (can_be_won_at_once()) keep_from_the_worst(decision, position);
         }
@@ -117,10 +125,104 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         decision.rank = static_cast<int>(at - decision.ranked.begin()) + 1;
     }
 
-    void overlook(Decision<AnyMove>& decision, const AnyPosition& position, std::uint64_t seed, std::size_t ply) const {
+    /// How freely it varies after so many plies: less and less in the first of a game, then not at all.
+    double variety_at(std::size_t plies) const {
+        const std::size_t free_plies = 5 * static_cast<std::size_t>(players_of(game_));
+        if (level_.variety <= 0 || plies >= free_plies || players_of(game_) == 1) return 0.0;
+        return level_.variety * (1.0 - static_cast<double>(plies) / static_cast<double>(free_plies));
+    }
+
+    /// One of the moves that are about as good as the best, drawn by the seed; of proven ones, those with the same result.
+    void vary(Decision<AnyMove>& decision, double variety, std::uint64_t seed) const {
+        const auto& best = decision.ranked.front();
+        double short_of_best = 0;
+        std::size_t estimates = 0;
+        for (const auto& entry : decision.ranked)
+            if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) {
+                short_of_best += best.score.number() - entry.score.number();
+                ++estimates;
+            }
+        const double band = estimates > 1 ? variety * short_of_best / static_cast<double>(estimates - 1) : 0.0;
+        std::vector<const AnyMove*> alike;
+        for (const auto& entry : decision.ranked) {
+            if (entry.kind != best.kind || entry.score.is_proven() != best.score.is_proven()) continue;
+            if (!sees(decision, entry.move)) continue;
+            const bool is_alike =
+                best.score.is_proven() ? entry.score == best.score : best.score.number() - entry.score.number() <= band;
+            if (is_alike) alike.push_back(&entry.move);
+        }
+        if (alike.size() > 1)
+            play(decision, AnyMove(*alike[static_cast<std::size_t>(Random(seed).below(alike.size()))]));
+    }
+
+    /// How far each of the ranked moves stands out, 0 to 1.
+    std::vector<double> saliences(const Decision<AnyMove>& decision, const Choice<AnyGame>& now) const {
+        const std::size_t count = decision.ranked.size();
+        std::vector<double> found(count, 0.35);
+        if (offers(game_, Ability::Salience)) {
+            for (std::size_t i = 0; i < count; ++i) {
+                const double salience = game_.salience(now.position, decision.ranked[i].move);
+                found[i] = salience >= 0 && salience <= 1 ? salience : 0.5;
+            }
+            return found;
+        }
+        if (has_views(game_)) return found;
+        const Player player = game_.player_to_move(now.position);
+        const bool evaluates = offers(game_, Ability::Evaluation);
+        const double before = evaluates ? game_.evaluate(now.position, player).number() : 0.0;
+        std::vector<double> changes(count);
+        double most = 0;
+        std::vector<bool> ends(count), loses(count);
+        std::size_t losing = 0;
+        constexpr std::size_t most_pairs = 4'000;  // of a move and an answer to it
+        const bool looks_for_answers = can_be_won_at_once() && count * count <= most_pairs;
+        for (std::size_t i = 0; i < count; ++i) {
+            AnyPosition after = now.position;
+            game_.play(after, decision.ranked[i].move);
+            if (const auto outcome = game_.outcome(after)) {
+                ends[i] = outcome->payoff(player) > 0;
+                continue;
+            }
+            if (evaluates && !chance_is_next(game_, after))
+                changes[i] = std::abs(game_.evaluate(after, player).number() - before);
+            most = std::max(most, changes[i]);
+            if (!looks_for_answers) continue;
+            loses[i] = loses_in_one(game_, now.position, decision.ranked[i].move, player);
+            losing += loses[i] ? 1 : 0;
+        }
+        MoveList<AnyMove> forcing;
+        if (offers(game_, Ability::ForcingMoves)) game_.generate_forcing_moves(now.position, forcing);
+        const std::vector<AnyMove> before_that = moves_a_turn_ago(now, player);
+        const bool few_answers = losing > 0 && losing < count && 3 * (count - losing) <= count;
+        for (std::size_t i = 0; i < count; ++i) {
+            const AnyMove& move = decision.ranked[i].move;
+            double salience = 0.1 + (most > 0 ? 0.45 * changes[i] / most : 0.2);
+            if (forcing.contains(move)) salience += 0.3;
+            if (!before_that.empty() && std::find(before_that.begin(), before_that.end(), move) == before_that.end())
+                salience += 0.15;
+            if (few_answers && !loses[i]) salience = std::max(salience, 0.75);
+            found[i] = ends[i] ? 1.0 : std::min(salience, 0.95);
+        }
+        return found;
+    }
+
+    /// The legal moves when the player was to move the last time.
+    std::vector<AnyMove> moves_a_turn_ago(const Choice<AnyGame>& now, Player player) const {
+        for (auto earlier = now.earlier.rbegin(); earlier != now.earlier.rend(); ++earlier) {
+            if (chance_is_next(game_, *earlier) || game_.player_to_move(*earlier) != player) continue;
+            const auto legal = legal_moves(game_, *earlier);
+            return {legal.begin(), legal.end()};
+        }
+        return {};
+    }
+
+    void overlook(Decision<AnyMove>& decision, const Choice<AnyGame>& now, std::uint64_t seed) const {
         if (level_.overlooks <= 0) return;
+        const AnyPosition& position = now.position;
+        const std::size_t ply = now.earlier.size();
         const Player player = game_.player_to_move(position);
         const std::uint64_t own = derived_seed(derived_seed(seed, 1), index_of(player));
+        const std::vector<double> salience = saliences(decision, now);
         std::size_t kept = decision.ranked.size();  // the one move that is seen where none is
         std::uint64_t least = 0;
         for (std::size_t i = 0; i < decision.ranked.size(); ++i) {
@@ -131,7 +233,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 kept = i;
                 least = lot;
             }
-            if (!is_overlooked(own, key, ply, level_.overlooks)) continue;
+            if (!is_overlooked(own, key, ply, level_.overlooks_at(salience[i]), salience[i])) continue;
             if (sees_wins_ && can_be_won_at_once() && wins_in_one(game_, position, move, player)) continue;
             decision.overlooked.push_back(move);
         }

@@ -18,6 +18,7 @@
 #include "arvek/game/players.hpp"
 #include "arvek/game/playing_out.hpp"
 #include "arvek/game/preference.hpp"
+#include "arvek/game/salience.hpp"
 #include "arvek/game/quantities.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/scale.hpp"
@@ -73,6 +74,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::Drawing: return DrawnGame<G>;
         case Ability::PlayerName: return NamesPlayers<G>;
         case Ability::Preference: return PreferringGame<G>;
+        case Ability::Salience: return SalientGame<G>;
         case Ability::Quantities: return MeasuredGame<G>;
         case Ability::Acting: return ActingGame<G>;
         case Ability::Suggesters: return SuggestingGame<G>;

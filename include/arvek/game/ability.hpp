@@ -37,6 +37,7 @@ enum class Ability : std::uint8_t {
     Drawing,
     PlayerName,
     Preference,
+    Salience,
     Quantities,
     Acting,
     Suggesters

@@ -109,6 +109,7 @@ class GameModel {
     virtual AnyMove read_move(const AnyPosition&, std::string_view) const = 0;
     virtual std::string drawing(const AnyPosition&) const = 0;
     virtual std::string player_name(Player) const = 0;
+    virtual double salience(const AnyPosition&, const AnyMove&) const = 0;
     virtual int preference(const AnyPosition&, const AnyMove&) const = 0;
     virtual double quantity(int place, const AnyPosition&, const AnyMove&) const = 0;
     virtual void suggest(int place, const AnyPosition&, Proposals<AnyMove>&) const = 0;
@@ -199,6 +200,7 @@ class AnyGame {
     Move read_move(const Position& position, std::string_view text) const { return model_->read_move(position, text); }
     std::string drawing(const Position& position) const { return model_->drawing(position); }
     std::string player_name(Player player) const { return model_->player_name(player); }
+    double salience(const Position& position, const Move& move) const { return model_->salience(position, move); }
     int preference(const Position& position, const Move& move) const { return model_->preference(position, move); }
     std::span<const Quantity<AnyGame>> quantities() const { return model_->quantities; }
     std::span<const Suggester<AnyGame>> suggesters() const { return model_->suggesters; }

@@ -87,6 +87,9 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::units_per_doubling; })
             static_assert(detail::holds(ScaledGame<G>),
                           "Arvek: units_per_doubling is there but must be  double units_per_doubling() const;");
+        if constexpr (requires { &G::salience; })
+            static_assert(detail::holds(SalientGame<G>),
+                          "Arvek: salience is there but must be  double salience(const Position&, const Move&) const;");
         if constexpr (requires { &G::preference; })
             static_assert(
                 detail::holds(PreferringGame<G>),

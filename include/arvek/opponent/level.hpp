@@ -3,13 +3,14 @@
 //
 // A level limits what is looked at (depth, nodes, some moves not seen at all), how surely the best is picked (noise in
 // proportion to how far the moves are apart, with a most that may be lost on purpose), and which rules and suggestions
-// are awake. It never leads to an illegal move. From level 3 on a win in one is never missed: the move that is played
-// wins at once where one does, unless the level takes nothing away and a larger win was proven. From level 5 on no move
-// is played that loses at once or lets the rival win at once, where another does not. A decision says what its level
-// cost: Decision::rank and Decision::overlooked.
+// are awake. It never leads to an illegal move. What stands out is hardly overlooked, what hides is overlooked more
+// (game/salience.hpp). A win in one is seen, and one of the rival's prevented, more and more surely from level to level:
+// LevelSettings::sees_wins and sees_losses say how surely; from level 8 on the first is never missed, from level 9 on the
+// second, where anything prevents it. A decision says what its level cost: Decision::rank and Decision::overlooked.
 
 #include <cstdint>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/score.hpp"
@@ -19,8 +20,8 @@
 namespace arvek {
 
 /// From which level on nothing leads past a win in one, and past a loss in one.
-inline constexpr int sees_wins_from_level = 3;
-inline constexpr int sees_losses_from_level = 5;
+inline constexpr int sees_wins_from_level = 8;
+inline constexpr int sees_losses_from_level = 9;
 
 /// What a level does to an opponent.
 struct LevelSettings {
@@ -28,7 +29,9 @@ struct LevelSettings {
     /// Whether limits.playouts are for ten legal moves without luck, and more where there are more moves or dice fall: a
     /// few playouts tell nothing apart where each move gets less than one, or luck is most of what they show.
     bool playouts_by_moves = false;
-    double overlooks = 0.0;  ///< the share of moves that it does not see, 0 to 1
+    /// The share of moves that it does not see, 0 to 1, where they stand out as moves mostly do; of those that stand out
+    /// it overlooks fewer, of those that hide more.
+    double overlooks = 0.0;
     /// 0 or more: how far chance may lift a worse move over a better one. 1: as much as the moves fall short of the
     /// best in the mean.
     double noise = 0.0;
@@ -43,6 +46,8 @@ struct LevelSettings {
     double variety = 0.0;
     bool margins = true;  ///< whether it counts by how much a game is won
 
+    /// How likely a move that stands out so far, 0 to 1, is overlooked.
+    double overlooks_at(double salience) const;
     /// Whether the level takes anything away besides how far it looks.
     bool weakens() const { return overlooks > 0 || noise > 0; }
 };
@@ -58,24 +63,29 @@ enum class LevelTable : std::uint8_t {
 /// The settings of levels 1 to 10. Requires a level in that range.
 LevelSettings level_settings(int level, LevelTable table = LevelTable::Search);
 
-/// A level that follows a player: one up when the player has won, one down when the player has lost.
+/// A level that follows a player. It goes by how strong the player probably is, from all results, the older the less; so
+/// that it settles at the level that the player beats about every other time, and does not swing.
 class FollowingLevel {
    public:
     /// Requires lowest_level <= least <= first <= most <= highest_level, and after >= 1.
-    /// `after`: how many wins, or losses, in a row it takes.
+    /// `after`: how many games it takes at the least from one change to the next.
     explicit FollowingLevel(int first, int least = lowest_level, int most = highest_level, int after = 1);
 
     int level() const { return level_; }
-    void player_won() { add(1); }
-    void player_lost() { add(-1); }
-    /// Ends a row of wins or losses.
-    void drawn() { row_ = 0; }
+    void player_won() { add(1.0); }
+    void player_lost() { add(0.0); }
+    void drawn() { add(0.5); }
+
+    /// Which level the player is probably equal to, and how far that may be off: mean and standard deviation.
+    std::pair<double, double> player() const;
 
    private:
-    void add(int result);
+    void add(double result);
 
     int level_, least_, most_, after_;
-    int row_ = 0;  ///< wins of the player in a row, or losses below 0
+    int games_ = 0;  ///< since the last change
+    /// How likely each strength is, from half a level below the lowest in steps of a quarter.
+    std::vector<double> likely_;
 };
 
 /// Numbers by which moves can be told apart, for their scores: estimates as they are, proven wins above and proven

@@ -166,6 +166,10 @@ class ModelOf final : public GameModel {
         return position_text(position);
     }
     std::string player_name(Player player) const override { return player_name_of(game_, player); }
+    double salience(const AnyPosition& position, const AnyMove& move) const override {
+        if constexpr (SalientGame<G>) return game_.salience(of(position), of(move));
+        return 0.5;
+    }
     int preference(const AnyPosition& position, const AnyMove& move) const override {
         if constexpr (PreferringGame<G>) return game_.preference(of(position), of(move));
         return 0;
