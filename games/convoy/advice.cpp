@@ -149,6 +149,12 @@ arvek::Act Convoy::act(const Position&, const Move& move) const {
     return {0, static_cast<std::uint16_t>(1 + static_cast<int>(move.kind)), 1};
 }
 
+double Convoy::salience(const Position& position, const Move& move) const {
+    constexpr int near = 5;
+    if (move.waits()) return 0.75;
+    return rival_distance(*this, position, move) <= near ? 0.8 : 0.4;
+}
+
 std::span<const arvek::Quantity<Convoy>> Convoy::quantities() const { return all_quantities; }
 std::span<const arvek::Suggester<Convoy>> Convoy::suggesters() const { return all_suggesters; }
 

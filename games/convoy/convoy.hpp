@@ -103,6 +103,8 @@ class Convoy {
     // What rules, suggestions and features may ask: see advice.cpp for each of them.
     arvek::ActNames act_names() const;
     arvek::Act act(const Position& position, const Move& move) const;
+    /// Waiting stands out, and so does a lane in which something comes near.
+    double salience(const Position& position, const Move& move) const;
     std::span<const arvek::Quantity<Convoy>> quantities() const;
     std::span<const arvek::Suggester<Convoy>> suggesters() const;
 

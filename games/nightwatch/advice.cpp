@@ -247,6 +247,17 @@ arvek::Act Nightwatch::act(const Position& position, const Move& move) const {
     return act;
 }
 
+double Nightwatch::salience(const Position& position, const Move& move) const {
+    constexpr int near = 2;
+    if (move.passes()) return 0.2;
+    const Effect effects = effect(position, move);
+    if (effects.removed > 0) return 1.0;
+    if (effects.hits > 0) return 0.8;
+    const bool is_diagonal = column_of(move.from) != column_of(move.to) && row_of(move.from) != row_of(move.to);
+    const bool is_near = nearest(*this, position, move.to, 1 - side_to_move(position)) <= near;
+    return 0.15 + (is_near ? 0.35 : 0.0) + (is_diagonal ? 0.0 : 0.15);
+}
+
 std::span<const arvek::Quantity<Nightwatch>> Nightwatch::quantities() const { return all_quantities; }
 std::span<const arvek::Suggester<Nightwatch>> Nightwatch::suggesters() const { return all_suggesters; }
 

@@ -119,6 +119,8 @@ class Nightwatch {
     // What rules, suggestions and features may ask: see advice.cpp for each of them.
     arvek::ActNames act_names() const;
     arvek::Act act(const Position& position, const Move& move) const;
+    /// What hits stands out, more so what takes a piece off; long and diagonal moves far from the rival hide.
+    double salience(const Position& position, const Move& move) const;
     std::span<const arvek::Quantity<Nightwatch>> quantities() const;
     std::span<const arvek::Suggester<Nightwatch>> suggesters() const;
 

@@ -286,7 +286,8 @@ class ProfileBinder {
         if (name.name == "win now") return win_now_rule<AnyGame>();
         if (name.name == "stop the rival") return stop_rival_rule<AnyGame>();
         if (has_views(game_) || has_chance(game_) || players_of(game_) != 2)
-            fail_in_profile(profile_, name.place, "'" + name.name + "' is for games of two without luck, in which all is in sight",
+            fail_in_profile(profile_, name.place,
+                            "'" + name.name + "' is for games of two without luck, in which all is in sight",
                             "another rule");
         return name.name == "make a double threat" ? double_threat_rule<AnyGame>() : deny_double_threat_rule<AnyGame>();
     }

@@ -189,14 +189,28 @@ std::vector<double> worths_of(std::span<const Score> scores) {
     return worths;
 }
 
+double spread_of(std::span<const double> worths) {
+    if (worths.size() < 2) return 0.0;
+    const double best = *std::max_element(worths.begin(), worths.end());
+    std::vector<double> short_of_best;
+    for (const double worth : worths) short_of_best.push_back(best - worth);
+    std::sort(short_of_best.begin(), short_of_best.end());
+    const auto mean_of_first = [&](std::size_t count) {
+        return std::accumulate(short_of_best.begin() + 1,
+                               short_of_best.begin() + 1 + static_cast<std::ptrdiff_t>(count), 0.0) /
+               static_cast<double>(count);
+    };
+    const double of_better_half = mean_of_first(worths.size() / 2);
+    // Where those are all as good as the best, what is left.
+    return of_better_half > 0 ? of_better_half : 0.25 * mean_of_first(worths.size() - 1);
+}
+
 std::vector<std::size_t> noisy_order(std::span<const double> worths, const LevelSettings& level, std::uint64_t seed) {
     std::vector<std::size_t> order(worths.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     if (order.empty()) return order;
     const double best = *std::max_element(worths.begin(), worths.end());
-    double short_of_best = 0;
-    for (const double worth : worths) short_of_best += best - worth;
-    const double spread = order.size() > 1 ? short_of_best / static_cast<double>(order.size() - 1) : 0.0;
+    const double spread = spread_of(worths);
     Random random(seed);
     std::vector<double> liking;
     std::vector<bool> too_bad;

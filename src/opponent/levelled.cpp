@@ -135,14 +135,10 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     /// One of the moves that are about as good as the best, drawn by the seed; of proven ones, those with the same result.
     void vary(Decision<AnyMove>& decision, double variety, std::uint64_t seed) const {
         const auto& best = decision.ranked.front();
-        double short_of_best = 0;
-        std::size_t estimates = 0;
+        std::vector<double> worths;
         for (const auto& entry : decision.ranked)
-            if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) {
-                short_of_best += best.score.number() - entry.score.number();
-                ++estimates;
-            }
-        const double band = estimates > 1 ? variety * short_of_best / static_cast<double>(estimates - 1) : 0.0;
+            if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) worths.push_back(entry.score.number());
+        const double band = variety * spread_of(worths);
         std::vector<const AnyMove*> alike;
         for (const auto& entry : decision.ranked) {
             if (entry.kind != best.kind || entry.score.is_proven() != best.score.is_proven()) continue;
@@ -353,8 +349,9 @@ class LevelledOpponent final : public Opponent<AnyGame> {
 /// Plays from its book where that has the position, and else asks another opponent.
 class BookOpponent final : public Opponent<AnyGame> {
    public:
-    BookOpponent(const AnyGame& game, std::vector<BookLine> book, std::unique_ptr<Opponent<AnyGame>> other)
-        : book_(std::move(book)), other_(std::move(other)) {
+    BookOpponent(const AnyGame& game, std::vector<BookLine> book, std::shared_ptr<OpeningMemory> memory,
+                 std::unique_ptr<Opponent<AnyGame>> other)
+        : game_(game), book_(std::move(book)), memory_(std::move(memory)), other_(std::move(other)) {
         for (const BookLine& line : book_)
             seen_.push_back(game.view(line.position, game.player_to_move(line.position)));
     }
@@ -370,9 +367,11 @@ class BookOpponent final : public Opponent<AnyGame> {
         Decision<AnyMove> decision;
         std::vector<double> weights;
         double sum = 0;
+        std::uint64_t least = UINT64_MAX;
+        for (const auto& reply : line->replies) least = std::min(least, times_played(*line, reply.first));
         for (const auto& [move, weight] : line->replies) {
-            weights.push_back(weight);
-            sum += weight;
+            weights.push_back(times_played(*line, move) == least ? weight : 0.0);
+            sum += weights.back();
             auto& entry = decision.ranked.emplace_back();
             entry.move = move;
             entry.line = {move};
@@ -382,13 +381,28 @@ class BookOpponent final : public Opponent<AnyGame> {
         std::swap(decision.ranked.front(), decision.ranked[weighted_draw(weights, drawn)]);
         decision.move = decision.ranked.front().move;
         decision.chosen_by = "opening book";
-        decision.rules.push_back({decision.chosen_by, true, "the position is in it; drawn by weight", RuleKind::Book});
+        decision.rules.push_back({decision.chosen_by, true,
+                                  memory_ ? "the position is in it; of what was played least often, drawn by weight"
+                                          : "the position is in it; drawn by weight",
+                                  RuleKind::Book});
+        if (memory_) ++memory_->played[key_of(*line, decision.move)];
         decision.stats.stopped_by = StoppedBy::Rule;
         return decision;
     }
 
    private:
+    std::string key_of(const BookLine& line, const AnyMove& move) const {
+        return game_.position_text(line.position) + " " + game_.move_text(line.position, move);
+    }
+    std::uint64_t times_played(const BookLine& line, const AnyMove& move) const {
+        if (!memory_) return 0;
+        const auto known = memory_->played.find(key_of(line, move));
+        return known == memory_->played.end() ? 0 : known->second;
+    }
+
+    AnyGame game_;
     std::vector<BookLine> book_;
+    std::shared_ptr<OpeningMemory> memory_;
     std::vector<AnyView> seen_;  ///< of each of its positions
     std::unique_ptr<Opponent<AnyGame>> other_;
 };
@@ -401,8 +415,9 @@ std::unique_ptr<Opponent<AnyGame>> levelled_opponent(const AnyGame& game, bool l
 }
 
 std::unique_ptr<Opponent<AnyGame>> book_opponent(const AnyGame& game, std::vector<BookLine> book,
+                                                 std::shared_ptr<OpeningMemory> memory,
                                                  std::unique_ptr<Opponent<AnyGame>> other) {
-    return std::make_unique<BookOpponent>(game, std::move(book), std::move(other));
+    return std::make_unique<BookOpponent>(game, std::move(book), std::move(memory), std::move(other));
 }
 
 }  // namespace arvek::detail

@@ -140,7 +140,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
     if (profile == nullptr) return opponent;
     auto book = detail::book_of(game, *profile);
     if (book.empty() || level_number < profile->book_from_level) return opponent;
-    return detail::book_opponent(game, std::move(book), std::move(opponent));
+    return detail::book_opponent(game, std::move(book), means.openings, std::move(opponent));
 }
 
 }  // namespace arvek

@@ -251,6 +251,9 @@ class ProfileReader {
         if (node.kind == DataNode::Kind::String) {
             measure.kind = MeasureText::Kind::Named;
             measure.name = placed(node, "'" + key + "'");
+            if (measure.name.name.find_first_not_of("0123456789.-") == std::string::npos)
+                file_.fail(node, "'" + measure.name.name + "' is a number in quotes",
+                           measure.name.name + " without quotes");
         } else if (node.kind == DataNode::Kind::Boolean) {
             measure.number = node.truth ? 1.0 : 0.0;
             measure.is_boolean = true;
@@ -310,6 +313,9 @@ class ProfileReader {
 
     ConditionText condition(const DataNode& node, int depth) const {
         constexpr int deepest = 20;
+        if (node.kind == DataNode::Kind::List)
+            file_.fail(node, "a list of conditions does not say how they go together",
+                       "when = { all = [{ ... }, { ... }] }, or any, or none");
         file_.require_table(node, "a condition", "{ quantity = \"target stamina\", below = 8 }");
         if (depth > deepest) file_.fail(node, "conditions are nested too deeply", "at most 20 in one another");
         ConditionText condition;

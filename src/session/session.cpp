@@ -608,7 +608,7 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
                            const std::function<void(const GameRecord&)>& seen,
                            const std::function<void(const GameLog&)>& log) const {
     const AnyGame& game = game_.kit.game;
-    const OpponentMeans means{options.clock};
+    const OpponentMeans means{options.clock, {}};
     MatchOptions own = options;
     own.keeps_decisions = log != nullptr;
     const MatchStart<AnyGame> start = start_with(openings);
@@ -667,7 +667,7 @@ OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,
         throw InputError("odds", "the game has no evaluation, so there is no lead to weigh",
                          ability_info(Ability::Evaluation).functions);
     const MatchStart<AnyGame> start = start_with({});
-    const OpponentMeans means{options.clock};
+    const OpponentMeans means{options.clock, {}};
     const auto make = [&]() -> std::shared_ptr<Opponent<AnyGame>> {
         return make_opponent(game, spec, means, game_.kit.choosers);
     };

@@ -118,6 +118,11 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("SIDE[,SIDE]");
     play->add_option("--pace", arguments.pace, "how long an answer takes at the least; 0 when piped")
         ->option_text("SECONDS");
+    play->add_option("--remember", arguments.remember,
+                     "a file in which the opponent keeps the openings that it played, so as to play others")
+        ->option_text("FILE");
+    play->add_option("--log", arguments.log, "write why the opponent's moves were chosen; 'story' reads it")
+        ->option_text("FILE");
     add_threads(play, arguments);
     add_memory(play, arguments, "MiB for the table of the standard search; 16 by default");
     add_options(play, arguments);
@@ -127,9 +132,14 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_seed(play, arguments, "seed of the opponent's choices; without it games differ");
 
     CLI::App* decide = add_game_verb(app, arguments, "decide", "one decision, ranked and explained");
-    decide->add_option("--opponent", arguments.opponent, "who decides, perhaps with a level")
+    decide
+        ->add_option("--opponent", arguments.opponent,
+                     "who decides, perhaps with a level; several with commas are shown side by side")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
-    decide->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
+    decide
+        ->add_option("--level", arguments.level,
+                     "its level of difficulty, 1 to 10; a range such as 1..10 compares them")
+        ->option_text("N");
     decide
         ->add_option(
             "--algorithm", arguments.algorithm,

@@ -4,6 +4,7 @@
 #include <fmt/ranges.h>
 
 #include <algorithm>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "arvek/arena/files.hpp"
@@ -42,7 +43,8 @@ std::string value_of(const DecisionReport& report, const MoveReport& entry) {
 
 std::string settings_of(const GameLogFile& log) {
     std::string text;
-    for (const Setting& setting : log.settings) text += " --set " + setting.name + "=" + setting.value;
+    for (const Setting& setting : log.settings)
+        if (!setting.value.empty()) text += " --set " + setting.name + "=" + setting.value;
     return text;
 }
 
@@ -93,6 +95,26 @@ std::string log_line(int game, const LoggedDecision& decision, const std::vector
 
 std::string log_end(const GameRecord& record) {
     return line_of({{"game", record.counted.number}, {"result", record.result}, {"moves", record.moves}});
+}
+
+std::shared_ptr<OpeningMemory> read_openings(const std::string& path) {
+    auto memory = std::make_shared<OpeningMemory>();
+    std::error_code problem;
+    if (!std::filesystem::exists(path, problem)) return memory;
+    const Json json = Json::parse(read_text_file(path), nullptr, false);
+    const bool is_one =
+        json.is_object() && json.size() == 1 && json.contains("openings") && json["openings"].is_object();
+    if (!is_one) throw InputError(path, "the file does not remember openings", "a file that --remember has written");
+    for (const auto& [key, times] : json["openings"].items()) {
+        if (!times.is_number_unsigned())
+            throw InputError(path, "the openings in it are no numbers", "a file that --remember has written");
+        memory->played[key] = times.get<std::uint64_t>();
+    }
+    return memory;
+}
+
+void write_openings(const std::string& path, const OpeningMemory& memory) {
+    write_file(path, Json{{"openings", memory.played}}.dump(2, ' ', false, Json::error_handler_t::replace) + "\n");
 }
 
 GameLogFile read_log(const std::string& path) {
@@ -166,7 +188,7 @@ GameLogFile read_log(const std::string& path) {
                 for (const auto& each : move.at("reasons")) reasons.push_back(plain_line(each.get<std::string>()));
                 entry.moves.push_back(
                     {plain_line(move.at("move").get<std::string>()), plain_line(move.at("value").get<std::string>()),
-                     fmt::format("{}", fmt::join(line, " ")), fmt::format("{}", fmt::join(reasons, "; "))});
+                     line.size() > 1 ? fmt::format("{}", fmt::join(line, " ")) : std::string(), fmt::format("{}", fmt::join(reasons, "; "))});
             }
             game.entries.push_back(std::move(entry));
         } catch (const Json::exception&) {

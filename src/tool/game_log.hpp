@@ -2,9 +2,11 @@
 // Logs of whole games: why everything in them was done, a line of JSON for each decision.
 
 #include <cstdint>
+#include <memory>
 #include <string>
 #include <vector>
 
+#include "arvek/opponent/make_opponent.hpp"
 #include "arvek/session/report.hpp"
 #include "writing.hpp"
 
@@ -43,6 +45,11 @@ struct GameLogFile {
     std::vector<std::string> players;
     std::vector<LoggedGame> games;
 };
+
+/// What opening books played, kept in a file from game to game; an empty one where the file is not there yet. Throws
+/// InputError for a file that is none of that.
+std::shared_ptr<OpeningMemory> read_openings(const std::string& path);
+void write_openings(const std::string& path, const OpeningMemory& memory);
 
 /// Throws InputError, with the line, for a file that is no log.
 GameLogFile read_log(const std::string& path);

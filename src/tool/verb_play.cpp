@@ -3,11 +3,13 @@
 #include <random>
 #include <sstream>
 
+#include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/pace.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
 #include "arvek/session/plain_text.hpp"
+#include "game_log.hpp"
 #include "line_reader.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -37,8 +39,9 @@ class PersonsGame {
    public:
     /// `persons`: the seats that people have; the rest are the opponent's.
     PersonsGame(Session session, const OpponentSpec& opponent, std::vector<Player> persons, Pace pace,
-                std::uint64_t seed, Console console, std::ostream& out)
+                std::uint64_t seed, Console console, std::ostream& out, std::shared_ptr<OpeningMemory> openings)
         : session_(std::move(session)),
+          means_{steady_seconds, std::move(openings)},
           persons_(std::move(persons)),
           pace_(pace),
           seed_(seed),
@@ -50,6 +53,16 @@ class PersonsGame {
           subject_(session_.subject()) {
         for (const Player seat : opponents()) session_.take_seat(seat, opponent, means_);
         last_shown_to_ = persons_.empty() ? Player::First : persons_.front();
+    }
+
+    /// Why the opponent's moves that stand were chosen.
+    void write_log(OutputFile& file) const {
+        for (const LoggedDecision& decision : log_) file.write(log_line(0, decision, names_));
+        GameRecord record;
+        record.moves = session_.moves_played();
+        const auto ending = session_.ending();
+        record.result = ending ? ending->text() : "not finished";
+        file.write(log_end(record));
     }
 
     void run() {
@@ -212,8 +225,10 @@ class PersonsGame {
         if (InterruptGuard::interrupted()) return;
         guarded([&] {
             const std::string name = side_text(session_.player_to_move());
+            const std::size_t seat = index_of(session_.player_to_move());
             session_.play_what_was_asked();
             out_ << name << " plays " << paint_.strong(decision->move) << ".\n\n";
+            log_.push_back({session_.plies() - 1, static_cast<int>(seat), *decision});
             last_answer_ = std::move(*decision);
             let_chance_act();
             show_board();
@@ -350,9 +365,11 @@ class PersonsGame {
                  << "\n";
             return;
         }
+        const MoveReport& best = report.ranked.front();
+        constexpr std::size_t moves_told = 5;
         out_ << ", expecting";
-        for (const std::string& move : report.ranked.front().line) out_ << " " << move;
-        out_ << ": " << score_text(report.ranked.front().score, report.ranked.front().kind, report.scores_per_point)
+        for (std::size_t i = 0; i < best.line.size() && i < moves_told; ++i) out_ << " " << best.line[i];
+        out_ << (best.line.size() > moves_told ? " ..." : "") << ": " << standing_text(report, session_.game().kit.game)
              << "\n";
     }
 
@@ -369,6 +386,7 @@ class PersonsGame {
         if (!session_.take_back()) throw InputError("", "no move has been played", "a move first");
         while ((session_.chance_is_next() || session_.awaits_answer()) && session_.take_back()) {
         }
+        std::erase_if(log_, [&](const LoggedDecision& decision) { return decision.ply >= session_.plies(); });
         last_answer_.reset();
         out_ << "Taken back.\n\n";
         show_board();
@@ -377,6 +395,7 @@ class PersonsGame {
     void restart() {
         const std::string title_before = title();
         session_.restart();
+        log_.clear();
         last_answer_.reset();
         out_ << "The game begins again" << (title() != title_before ? ", against " + title() : "") << ".\n\n";
         let_chance_act();
@@ -403,7 +422,7 @@ class PersonsGame {
     }
 
     Session session_;
-    OpponentMeans means_{steady_seconds};
+    OpponentMeans means_;
     std::vector<Player> persons_;
     Player last_shown_to_ = Player::First;  ///< the person who looked at the screen last
     Pace pace_;
@@ -415,6 +434,7 @@ class PersonsGame {
     std::vector<std::string> names_;
     Subject subject_;
     std::optional<DecisionReport> last_answer_;
+    std::vector<LoggedDecision> log_;     ///< of the opponent, as long as its moves stand
     std::optional<OpponentSpec> before_;  ///< the opponent before the one that sits there
     bool gave_up_ = false;                ///< whether random moves were tried in place of one that could not choose
 };
@@ -453,10 +473,29 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
     const std::uint64_t seed = seed_of(arguments, fresh);
     require_going_on(session);
 
+    std::shared_ptr<OpeningMemory> openings;
+    if (arguments.remember) {
+        if (!opponent.profile || opponent.profile->book.empty())
+            throw InputError("--remember", in_quotes(opponent.name) + " has no opening book",
+                             "a profile with [[book]]");
+        openings = read_openings(*arguments.remember);
+        write_openings(*arguments.remember, *openings);  // what cannot be written is known before the game
+    }
+    std::unique_ptr<OutputFile> log;
+    if (arguments.log) {
+        log = std::make_unique<OutputFile>(*arguments.log);
+        log->write(log_head(session.subject(), session.player_names()));
+    }
     const InterruptGuard guard(console.reads_standard_input);
     const bool json = arguments.format == "json";
-    PersonsGame game(std::move(session), opponent, persons, pace, seed, console, json ? console.err : console.out);
+    PersonsGame game(std::move(session), opponent, persons, pace, seed, console, json ? console.err : console.out,
+                     openings);
     game.run();
+    if (openings) write_openings(*arguments.remember, *openings);
+    if (log) {
+        game.write_log(*log);
+        log->commit();
+    }
     if (json) console.out << play_as_json(game.subject(), game.report());
     return 0;
 }

@@ -75,7 +75,8 @@ std::optional<ProfilePath> profile_path(const std::string& text) {
 /// Adds the parameters that profiles bring along, unless they are set.
 void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntry& entry, const Arguments& arguments) {
     std::vector<std::string> named = arguments.opponents;
-    if (arguments.opponent) named.push_back(*arguments.opponent);
+    if (arguments.opponent)
+        for (const std::string& one : comma_parts(*arguments.opponent)) named.push_back(one);
     for (const std::string& text : named) {
         const auto path = profile_path(text);
         if (!path) continue;
@@ -309,7 +310,7 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
             throw InputError("--tree", "chance is next, so several decisions are looked at",
                              "a position where a player is to move");
         const InterruptGuard guard(console.reads_standard_input);
-        const OutlookReport outlook = session.outlook(spec, seed, {steady_seconds}, InterruptGuard::stop_token());
+        const OutlookReport outlook = session.outlook(spec, seed, {steady_seconds, {}}, InterruptGuard::stop_token());
         console.out << (arguments.format == "json" ? outlook_as_json(session.subject(), outlook)
                                                    : outlook_as_text(session.subject(), outlook, Paint(console.colour),
                                                                      session.player_names()));
@@ -327,10 +328,10 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
             integer_value("--tree-nodes", arguments.tree_nodes.value_or("24"), least_tree_nodes, most_tree_nodes));
         file = std::make_unique<TreeFile>(*arguments.tree);
     }
-    if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds});
+    if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds, {}});
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
     const Decision<AnyMove> decision =
-        session.decide(spec, seed, {steady_seconds}, InterruptGuard::stop_token(), tree ? &*tree : nullptr);
+        session.decide(spec, seed, {steady_seconds, {}}, InterruptGuard::stop_token(), tree ? &*tree : nullptr);
     const DecisionReport report = session.report_of(decision, spec);
     const Subject subject = session.subject();
     console.out << (arguments.format == "json"
@@ -356,12 +357,56 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
 
 }  // namespace
 
+namespace {
+
+int decide_side_by_side(Session& session, const Arguments& arguments, const Console& console, std::uint64_t seed,
+                        const std::vector<std::string>& opponents, const std::vector<int>& levels) {
+    if (arguments.tree) throw InputError("--tree", "several decisions are compared", "one opponent and one level");
+    if (std::max<std::size_t>(opponents.size(), 1) * std::max<std::size_t>(levels.size(), 1) > most_compared)
+        throw InputError("--opponent", "more than " + std::to_string(most_compared) + " lines to compare",
+                         "a shorter list");
+    std::vector<OpponentSpec> specs;
+    Arguments one = arguments;
+    for (std::size_t i = 0; i < std::max<std::size_t>(opponents.size(), 1); ++i)
+        for (std::size_t level = 0; level < std::max<std::size_t>(levels.size(), 1); ++level) {
+            if (!opponents.empty()) one.opponent = opponents[i];
+            if (!levels.empty()) one.level = std::to_string(levels[level]);
+            specs.push_back(opponent_of(one, session, usual_opponent(session)));
+            session.check_opponent(specs.back());
+        }
+    require_going_on(session);
+    if (session.chance_is_next())
+        throw InputError("--opponent", "chance is next", "a position where a player is to move");
+    std::vector<DecisionReport> reports;
+    for (const OpponentSpec& spec : specs) {
+        if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds, {}});
+        reports.push_back(session.report_of(session.decide(spec, seed, {steady_seconds, {}}), spec));
+    }
+    if (arguments.format == "json") {
+        std::vector<ComparisonRow> rows;
+        for (DecisionReport& report : reports) rows.push_back({std::move(report), -1});
+        console.out << comparison_as_json(session.subject(), rows);
+    } else {
+        console.out << side_by_side_as_text(session.subject(), reports, Paint(console.colour), session.player_names());
+    }
+    return 0;
+}
+
+}  // namespace
+
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
     if (arguments.moves) play_moves(session, *arguments.moves);
     const std::uint64_t seed = seed_of(arguments, 0);
     const std::size_t shown =
         arguments.show ? static_cast<std::size_t>(integer_value("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
+
+    // So does a list of opponents or levels, whose decisions are explained side by side.
+    const auto opponents = arguments.opponent ? comma_parts(*arguments.opponent) : std::vector<std::string>{};
+    const auto levels =
+        arguments.level ? number_list("--level", *arguments.level, lowest_level, highest_level) : std::vector<int>{};
+    if (opponents.size() > 1 || levels.size() > 1)
+        return decide_side_by_side(session, arguments, console, seed, opponents, levels);
 
     // A list of algorithms or depths asks for a comparison; each of its lines is a decision of its own.
     const auto algorithms = arguments.algorithm ? comma_parts(*arguments.algorithm) : std::vector<std::string>{};
@@ -388,7 +433,7 @@ int run_decide(const Tool& tool, const Arguments& arguments, const Console& cons
     std::vector<ComparisonRow> rows;
     for (const OpponentSpec& spec : specs)
         rows.push_back(
-            {session.report_of(session.decide(spec, seed, {steady_seconds}), spec), spec.depth.value_or(-1)});
+            {session.report_of(session.decide(spec, seed, {steady_seconds, {}}), spec), spec.depth.value_or(-1)});
     console.out << (arguments.format == "json"
                         ? comparison_as_json(session.subject(), rows)
                         : comparison_as_text(session.subject(), rows, Paint(console.colour), session.player_names()));

@@ -205,11 +205,19 @@ std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games) 
 /// What a level took away.
 static std::string cost_text(const DecisionReport& report) {
     std::string text;
+    // Overlooked moves matter where one of them is better than what was played.
+    std::vector<std::string> better;
+    for (int i = 0; i + 1 < report.rank; ++i)
+        for (const std::string& move : report.overlooked)
+            if (report.ranked[static_cast<std::size_t>(i)].move == move) better.push_back(move);
     if (!report.overlooked.empty())
-        text += fmt::format("  At level {} it overlooked {} of {} legal moves: {}.\n", report.level,
-                            report.overlooked.size(), report.ranked.size(), line_text(report.overlooked));
+        text += fmt::format("  At level {} it overlooked {} of {} legal moves{}.\n", report.level,
+                            report.overlooked.size(), report.ranked.size(),
+                            better.empty() ? ", none of them better" : "; better ones: " + line_text(better));
     if (report.rank <= 1) return text;
     const MoveReport &best = report.ranked.front(), &played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
+    if (report.has_scores && best.score == played.score && best.kind == played.kind)
+        return text;  // level with the best
     text += fmt::format("  At level {} it played the move ranked {} of {}", report.level, report.rank,
                         report.ranked.size());
     if (report.has_scores)
@@ -223,6 +231,9 @@ static std::string cost_text(const DecisionReport& report) {
     if (report.has_worths)
         text += fmt::format(", {:.2f} instead of {:.2f}: {:.2f} given away", played.worth, best.worth,
                             best.worth - played.worth);
+    if (report.has_scores && !report.has_visits)
+        text +=
+            fmt::format(" (as far as it saw, {} {})", report.stats.depth, report.stats.depth == 1 ? "ply" : "plies");
     return text + ".\n";
 }
 
@@ -308,6 +319,50 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
             "out.\n",
             grouped(stats.hint_nodes), grouped(stats.no_hint_nodes));
     return text;
+}
+
+std::string standing_text(const DecisionReport& report, const AnyGame& game) {
+    const MoveReport& best = report.ranked.front();
+    if (best.score.is_proven())
+        return (best.score.is_proven_win() ? "a " : "a ") + score_text(best.score, ScoreKind::Exact);
+    if (best.kind == ScoreKind::Exact && report.stats.stopped_by == StoppedBy::End && best.score.number() == 0)
+        return "a draw";
+    const bool for_two = players_of(game) == 2 && most_payoff_of(game) <= 1;
+    if (report.scores_per_point > 0) {
+        const double mean = best.score.number() / report.scores_per_point;
+        if (!for_two) return fmt::format("about {:+.2f} points", mean);
+        return fmt::format("about {:.0f} % to win", 50 * (1 + std::clamp(mean, -1.0, 1.0)));
+    }
+    const double number = best.score.number();
+    if (offers(game, Ability::Scale) && for_two)
+        return fmt::format("about {:.0f} % to win", 100 / (1 + std::exp2(-number / game.units_per_doubling())));
+    const std::string by = fmt::format(" ({:+})", best.score.number());
+    return number == 0 ? "about even" : number > 0 ? "ahead" + by : "behind" + by;
+}
+
+std::string side_by_side_as_text(const Subject& subject, const std::vector<DecisionReport>& reports, const Paint& paint,
+                                 const std::vector<std::string>& player_names) {
+    std::string text = heading(subject, paint) + paint.board(reports.front().drawing, player_names) +
+                       reports.front().to_move + " to move.\n";
+    TextTable table({"opponent", "level", "move", "chosen by", "rank", "value", "why"}, "lrllrr");
+    constexpr std::size_t longest_why = 60;
+    for (const DecisionReport& report : reports) {
+        const MoveReport& played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
+        std::string value, why = played.reasons.empty() ? line_text(played.line) : played.reasons.front();
+        for (const RuleReport& rule : report.rules)
+            if (rule.fired && rule.rule == report.chosen_by) why = rule.why;
+        if (report.has_visits)
+            value = fmt::format("{:+.3f}", played.mean);
+        else if (report.has_scores)
+            value = score_text(played.score, played.kind, report.scores_per_point);
+        else if (report.has_worths)
+            value = fmt::format("{:.2f}", played.worth);
+        table.add({report.title, report.has_levels ? std::to_string(report.level) : "-", report.move,
+                   report.chosen_by.empty() ? "-" : report.chosen_by,
+                   fmt::format("{}/{}", report.rank, report.ranked.size()), value,
+                   width_of(why) > longest_why ? cut_text(why, longest_why - 3) + "..." : why});
+    }
+    return text + table.text();
 }
 
 std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,

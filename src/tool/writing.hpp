@@ -5,6 +5,7 @@
 #include <string_view>
 #include <vector>
 
+#include "arvek/game/any_game.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/score_text.hpp"
 #include "arvek/session/report.hpp"
@@ -54,6 +55,11 @@ std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games);
 /// `shown` ranked moves; 0 for all.
 std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,
                              const Paint& paint, const std::vector<std::string>& player_names);
+/// How good the best move is, in a player's words: "a win in 3", "about 70 % to win", "ahead (+12)".
+std::string standing_text(const DecisionReport& report, const AnyGame& game);
+/// Opponents side by side at one position. Requires at least one.
+std::string side_by_side_as_text(const Subject& subject, const std::vector<DecisionReport>& reports, const Paint& paint,
+                                 const std::vector<std::string>& player_names);
 /// Why a decision was taken, without the position.
 std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint);
 

@@ -10,6 +10,7 @@
 #include "every_offer.hpp"
 #include "support/json.hpp"
 #include "support/sanitized.hpp"
+#include "support/tool.hpp"
 
 namespace {
 
@@ -17,62 +18,13 @@ namespace fs = std::filesystem;
 using Json = nlohmann::json;
 using testing_support::parsed;
 
-struct Ran {
-    int status = 0;
-    std::string out;
-    std::string err;
-
-    Json json() const { return parsed(out); }
-};
-
-Ran run(const std::vector<std::string>& arguments, const std::string& typed = "", bool colour = false) {
-    arvek::tool::Tool tool("arvek");
-    waterway::offer_every_game(tool);
-    std::istringstream in(typed);
-    std::ostringstream out, err;
-    const int status = tool.run(arguments, {in, out, err, colour, false, false});
-    return {status, out.str(), err.str()};
-}
-
-std::vector<std::string> words(const std::string& line) {
-    std::istringstream in(line);
-    return {std::istream_iterator<std::string>(in), {}};
-}
+using testing_support::expect_refused;
+using testing_support::Ran;
+using testing_support::run;
+using testing_support::TemporaryFile;
+using testing_support::words;
 
 const std::string small = " --set columns=3 --set rows=3 --set line=3 ";
-
-/// A file that is gone afterwards.
-class TemporaryFile {
-   public:
-    explicit TemporaryFile(const std::string& content, const std::string& ending = ".toml") {
-        static int number = 0;
-        path_ = (fs::temp_directory_path() /
-                 ("arvek_test_" + std::to_string(::getpid()) + "_" + std::to_string(number++) + ending))
-                    .string();
-        std::ofstream(path_) << content;
-    }
-    ~TemporaryFile() { fs::remove(path_); }
-    const std::string& path() const { return path_; }
-    std::string text() const {
-        std::ostringstream all;
-        all << std::ifstream(path_).rdbuf();
-        return all.str();
-    }
-
-   private:
-    std::string path_;
-};
-
-void expect_refused(const std::vector<std::string>& arguments, const std::string& part) {
-    const Ran ran = run(arguments);
-    std::string line;
-    for (const std::string& argument : arguments) line += argument + " ";
-    EXPECT_EQ(ran.status, 2) << line;
-    EXPECT_EQ(ran.out, "") << line;
-    EXPECT_EQ(std::count(ran.err.begin(), ran.err.end(), '\n'), 1) << line << ran.err;
-    EXPECT_EQ(ran.err.rfind("arvek: ", 0), 0u) << ran.err;
-    EXPECT_NE(ran.err.find(part), std::string::npos) << line << ran.err;
-}
 
 }  // namespace
 
@@ -591,7 +543,8 @@ TEST(Tool, ChecksProfilesAndPlaysThem) {
     EXPECT_NE(right.out.find("All 2 are right."), std::string::npos);
     const TemporaryFile wrong(
         "name = \"x\"\ngame = \"convoy\"\nchoose = \"rules\"\n[[rule]]\nname = \"r\"\naction = \"tugg\"\n");
-    expect_found(wrong.path(), "ERROR   line 6, column 10: there is no action 'tugg'\n          expected tug, perhaps;");
+    expect_found(wrong.path(),
+                 "ERROR   line 6, column 10: there is no action 'tugg'\n          expected tug, perhaps;");
     expect_found(wrong.path(), "there is no fallback");
     expect_refused({"decide", "convoy", "--opponent", wrong.path()}, "there is no action 'tugg'");
     expect_refused({"decide", "lanterns", "--opponent", folder + "towpath_foreman.toml"},
@@ -684,7 +637,8 @@ TEST(SaidAndDone, AnEvaluationOfWeightsFitsInThePlaceOfTheGames) {
     ASSERT_EQ(ran.status, 0) << ran.err;
     EXPECT_EQ(ran.json()["ranked"][0]["score"].get<int>() % 120, 0) << "ten times a wall of twelve";
     const TemporaryFile wrong("name = \"x\"\ngame = \"convoy\"\nchoose = \"search\"\n[evaluation]\n\"own wal\" = 1\n");
-    expect_found(wrong.path(), "line 5, column 1: there is no quantity of positions 'own wal'\n          expected own wall, perhaps");
+    expect_found(wrong.path(),
+                 "line 5, column 1: there is no quantity of positions 'own wal'\n          expected own wall, perhaps");
 }
 
 TEST(SaidAndDone, ErrorsInFilesNameFileAndLine) {

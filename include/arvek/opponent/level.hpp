@@ -32,8 +32,8 @@ struct LevelSettings {
     /// The share of moves that it does not see, 0 to 1, where they stand out as moves mostly do; of those that stand out
     /// it overlooks fewer, of those that hide more.
     double overlooks = 0.0;
-    /// 0 or more: how far chance may lift a worse move over a better one. 1: as much as the moves fall short of the
-    /// best in the mean.
+    /// 0 or more: how far chance may lift a worse move over a better one. 1: as much as the better half of the moves
+    /// falls short of the best in the mean. (People take the good for the best, hardly ever the worst.)
     double noise = 0.0;
     /// 0 or more, in the same measure: a move that falls short of the best by more is not played for noise.
     double most_lost = 2.0;
@@ -91,6 +91,9 @@ class FollowingLevel {
 /// Numbers by which moves can be told apart, for their scores: estimates as they are, proven wins above and proven
 /// losses below all of them by more than those are apart.
 std::vector<double> worths_of(std::span<const Score> scores);
+
+/// What noise is measured in: how far the better half of the moves falls short of the best in the mean.
+double spread_of(std::span<const double> worths);
 
 /// The moves in the order in which an opponent with that noise would like them, as places in `worths`; those that would
 /// lose too much come last, in order of worth. The same seed gives the same order.

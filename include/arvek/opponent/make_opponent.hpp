@@ -7,8 +7,11 @@
 // The same position, seed and earlier positions give the same decision (a time limit aside). One object serves one
 // thread at a time.
 
+#include <cstdint>
+#include <map>
 #include <memory>
 #include <span>
+#include <string>
 #include <type_traits>
 #include <utility>
 #include <vector>
@@ -22,9 +25,16 @@
 
 namespace arvek {
 
+/// What opening books played in earlier games: how often each reply was given, by "POSITION MOVE".
+struct OpeningMemory {
+    std::map<std::string, std::uint64_t> played{};
+};
+
 /// What an opponent may use besides the game.
 struct OpponentMeans {
     Clock clock{};  ///< for limits of time and the seconds that a decision reports
+    /// Where it is given, an opening book plays what it played least often in the games before, and notes it.
+    std::shared_ptr<OpeningMemory> openings{};
 };
 
 /// The opponent that `spec` describes, of a game whose type is gone. Throws InputError for an unknown name, a level or
