@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <cstdlib>
 
 #include "lanterns/lanterns.hpp"
 
@@ -44,6 +45,13 @@ int Lanterns::longest_open_line(Hooks own, Hooks others) const {
     return longest;
 }
 
+double Lanterns::steps_from_middle(const Move& move) const {
+    const int column = move.hook / parameters_.rows, row = move.hook % parameters_.rows;
+    const int across = std::abs(2 * column + 1 - parameters_.columns);
+    const int up = parameters_.drop ? 0 : std::abs(2 * row + 1 - parameters_.rows);
+    return std::max(across, up) / 2.0;
+}
+
 int Lanterns::threats_of(Hooks own, Hooks taken) const {
     return std::popcount(finishing_hooks(own, taken) & reachable_hooks(taken));
 }
@@ -81,11 +89,7 @@ std::span<const arvek::Quantity<Lanterns>> Lanterns::quantities() const {
          },
          0, 64},
         {"from the middle", "hooks", "steps from the middle of the frame", QuantityOf::Action,
-         [](const Game& game, const Position&, const Move& move) {
-             const int rows = game.parameters_.rows;
-             return game.distance_from_middle(move.hook / rows, move.hook % rows) / 2.0;
-         },
-         0, 12},
+         [](const Game& game, const Position&, const Move& move) { return game.steps_from_middle(move); }, 0, 6},
     };
     return all;
 }
@@ -135,9 +139,8 @@ std::span<const arvek::Suggester<Lanterns>> Lanterns::suggesters() const {
          }},
         {"middle", "hangs near the middle",
          [](const Game& game, const Position& now, Proposals& proposals) {
-             const int rows = game.parameters_.rows;
              each_move(game, now, [&](const Move& move) {
-                 const double steps = game.distance_from_middle(move.hook / rows, move.hook % rows) / 2.0;
+                 const double steps = game.steps_from_middle(move);
                  if (steps < 1.5) proposals.add(move, 1.0 - steps / 2.0, "near the middle");
              });
          }},

@@ -187,6 +187,8 @@ class Lanterns {
     /// Lanterns of a side in its longest line that the other can still be kept out of; and where it could finish one.
     int longest_open_line(Hooks own, Hooks others) const;
     int threats_of(Hooks own, Hooks taken) const;
+    /// Hooks, in any of eight directions; with `drop` columns alone count.
+    double steps_from_middle(const Move& move) const;
 
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;

@@ -147,7 +147,7 @@ class ProfileChecker {
             if (finding.file.empty()) finding.file = profile_.source;
             report_.findings.push_back(std::move(finding));
         }
-        const bool bound = report_.is_right();
+        const bool bound = report_.is_right() && !options_.is_partial;
         look_at_states();
         look_at_conditions();
         look_at_rules();
@@ -492,7 +492,7 @@ class ProfileChecker {
         if (last != nullptr && !profile_.fallback.empty())
             warn(profile_.fallback.front().place,
                  "the fallback is never needed, as '" + last->name.name + "' always applies", "no fallback");
-        if (profile_.chooser.name != "ruled") return;
+        if (profile_.chooser.name != "ruled" || options_.is_partial) return;
         unconditional_last_ = last != nullptr;
         if (!unconditional_last_ && profile_.fallback.empty() && !profile_.rules.empty())
             find(true, profile_.rules.back().place, "there is no fallback, so a match dies where no rule applies",

@@ -19,16 +19,17 @@ struct LevelRow {
     double deeper = 0.0;
 };
 
+// Measured against scripted players, a weak and a fair one, in five games; docs/levels.md.
 constexpr std::array<LevelRow, highest_level> search_rows{{
-    {1, 500'000, 0.64, 2.60, 8.0},
-    {1, 500'000, 0.52, 1.60, 6.0},
-    {1, 500'000, 0.42, 1.00, 4.0},
-    {1, 500'000, 0.32, 0.62, 3.0},
-    {1, 500'000, 0.22, 0.38, 2.0, 0.30},
-    {2, 500'000, 0.16, 0.26, 1.5},
-    {2, 500'000, 0.10, 0.14, 1.0, 0.35},
-    {3, 60'000, 0.04, 0.06, 0.6, 0.35},
-    {6, 120'000, 0.005, 0.01, 0.2, 0.50},
+    {1, 500'000, 0.620, 3.00, 8.0},
+    {1, 500'000, 0.520, 1.90, 7.0, 0.02},
+    {1, 500'000, 0.410, 1.10, 6.0, 0.06},
+    {1, 500'000, 0.330, 0.74, 5.0, 0.13},
+    {1, 500'000, 0.245, 0.48, 4.0, 0.26},
+    {1, 500'000, 0.175, 0.32, 3.0, 0.46},
+    {2, 3'000, 0.100, 0.17, 2.0, 0.10},
+    {2, 4'000, 0.050, 0.09, 1.0, 0.60},
+    {6, 120'000, 0.00, 0.00, 0.0, 0.50},
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
@@ -74,8 +75,8 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
 }};
 
 // How surely a win in one is seen, and a loss in one prevented.
-constexpr std::array<double, highest_level> win_guards{0.55, 0.70, 0.80, 0.88, 0.93, 0.97, 0.99, 1.0, 1.0, 1.0};
-constexpr std::array<double, highest_level> loss_guards{0.08, 0.22, 0.36, 0.50, 0.62, 0.74, 0.85, 0.95, 1.0, 1.0};
+constexpr std::array<double, highest_level> win_guards{0.55, 0.66, 0.76, 0.85, 0.92, 0.97, 0.99, 1.0, 1.0, 1.0};
+constexpr std::array<double, highest_level> loss_guards{0.06, 0.16, 0.30, 0.46, 0.62, 0.76, 0.87, 0.95, 1.0, 1.0};
 
 // At the top, where nothing else makes games differ.
 constexpr double variety_at_the_top = 0.08;
@@ -145,8 +146,8 @@ std::pair<double, double> FollowingLevel::player() const {
 }
 
 void FollowingLevel::add(double result) {
-    // Two levels are odds of about three to one; a player also gets better or tired, so what was known fades a little.
-    constexpr double odds_of_a_level = 0.55, fades = 0.97;
+    // A level is odds of about two to one; a player also gets better or tired, so what was known fades a little.
+    constexpr double odds_of_a_level = 0.8, fades = 0.94;
     double sum = 0;
     for (std::size_t i = 0; i < strengths; ++i) {
         const double wins = 1.0 / (1.0 + std::exp(-odds_of_a_level * (strength_at(i) - level_)));

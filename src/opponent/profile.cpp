@@ -997,8 +997,9 @@ void set_number(DataNode& root, const std::string& key, double number) {
         const std::string name = longest(names);
         if (name.empty()) {
             // The last part may be a key that the file leaves out.
-            if (at->kind != DataNode::Kind::Table || left.find('.') != std::string_view::npos || at == &root)
-                fail(names);
+            const bool may_be_added = at->kind == DataNode::Kind::Table && left.find('.') == std::string_view::npos &&
+                                      (at != &root || left == "level" || left == "book_from_level");
+            if (!may_be_added) fail(names);
             at->entries.push_back({std::string(left), at->place, DataNode{}});
             at = &at->entries.back().value;
             at->kind = DataNode::Kind::Number;

@@ -103,8 +103,8 @@ double DeedQuestion::answer(const GameMemory& memory, Player player, std::uint16
     double turns = 0, times = 0;
     for (auto deed = memory.deeds.rbegin(); deed != memory.deeds.rend(); ++deed) {
         if ((deed->player == player) == (by == DoneBy::Rival)) continue;
-        ++turns;
         if (by == DoneBy::Actor && deed->act.actor != actor) continue;
+        ++turns;
         if (!filter.fits(deed->act)) continue;
         if (asks_when) return turns;
         ++times;

@@ -7,6 +7,7 @@
 #include <climits>
 #include <cmath>
 #include <ostream>
+#include <tuple>
 
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
@@ -72,6 +73,7 @@ CheckedProfile checked(const Tool& tool, const Arguments& arguments, const std::
         if (!problems.empty()) own.opponent.reset();
         const Session session = open_session(tool, own);
         const GameKit& kit = session.game().kit;
+        options.is_partial = !problems.empty();
         add_problems();
         ProfileReport report = check_profile(kit.game, found.profile, kit.choosers, options);
         found.report.use = std::move(report.use);
@@ -80,6 +82,9 @@ CheckedProfile checked(const Tool& tool, const Arguments& arguments, const std::
         add_problems();
         found.report.findings.push_back(finding_of(error.what()));
     }
+    std::stable_sort(found.report.findings.begin(), found.report.findings.end(), [](const auto& x, const auto& y) {
+        return std::tie(x.file, x.line, x.column) < std::tie(y.file, y.line, y.column);
+    });
     for (ProfileFinding& finding : found.report.findings) {
         finding.problem = plain_line(finding.problem);
         finding.advice = plain_line(finding.advice);

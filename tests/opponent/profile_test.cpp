@@ -3,6 +3,7 @@
 #include <arvek/opponent/make_opponent.hpp>
 #include <arvek/opponent/profile.hpp>
 
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
@@ -118,7 +119,9 @@ TEST(Profile, TheShippedOnesAreRightAndPlay) {
     for (const auto& entry : std::filesystem::directory_iterator(std::string(ARVEK_SOURCE_DIR) + "/demo/opponents")) {
         if (entry.path().extension() != ".toml") continue;
         ++seen;
-        EXPECT_NO_THROW((void)read_profile(demo_profile(entry.path().filename()), "own.toml")) << entry.path();
+        EXPECT_NO_THROW((void)read_profile(demo_profile(entry.path().filename()), "own.toml",
+                                           {[](const std::string& path) { return demo_profile(path); }, nullptr, {}}))
+            << entry.path();
     }
     EXPECT_GE(seen, 5) << "one of each kind";
     const Scuffle game;
@@ -183,15 +186,41 @@ TEST(Profile, LevelsOfAFileReplaceTheUsualOnes) {
 TEST(FollowingLevel, GoesUpAndDownWithinItsBounds) {
     FollowingLevel level(4, 3, 5, 2);
     level.player_won();
-    EXPECT_EQ(level.level(), 4) << "one win is not enough";
-    level.player_won();
-    EXPECT_EQ(level.level(), 5);
-    for (int i = 0; i < 6; ++i) level.player_won();
+    EXPECT_EQ(level.level(), 4) << "one game is not enough";
+    for (int i = 0; i < 12; ++i) level.player_won();
     EXPECT_EQ(level.level(), 5) << "its most";
-    level.player_lost();
-    level.drawn();
-    level.player_lost();
-    EXPECT_EQ(level.level(), 5) << "a draw ends the row";
-    for (int i = 0; i < 8; ++i) level.player_lost();
+    for (int i = 0; i < 20; ++i) level.player_lost();
     EXPECT_EQ(level.level(), 3) << "its least";
+    FollowingLevel even(5);
+    for (int i = 0; i < 40; ++i) even.drawn();
+    EXPECT_EQ(even.level(), 5);
+}
+
+TEST(FollowingLevel, SettlesAtThePlayersStrengthWithoutSwinging) {
+    // Players who win against a level by the odds of how far it is from their own.
+    for (const double strength : {2.0, 5.0, 8.0}) {
+        int swings = 0, runs = 0;
+        double off = 0;
+        for (std::uint64_t seed = 0; seed < 40; ++seed) {
+            Random random(seed);
+            FollowingLevel level(4);
+            int least = 10, most = 1;
+            double sum = 0;
+            for (int game = 0; game < 60; ++game) {
+                const bool wins = random.chance(1.0 / (1.0 + std::exp(-0.8 * (strength - level.level()))));
+                wins ? level.player_won() : level.player_lost();
+                if (game < 30) continue;
+                least = std::min(least, level.level());
+                most = std::max(most, level.level());
+                sum += level.level();
+            }
+            swings += most - least;
+            off += sum / 30 - strength;
+            ++runs;
+        }
+        EXPECT_LT(static_cast<double>(swings) / runs, 3.0) << strength << ": levels from the lowest to the highest";
+        EXPECT_LT(std::abs(off / runs), 0.8) << strength;
+        FollowingLevel one(4);
+        EXPECT_GT(one.player().second, 1.5) << "nothing is known yet";
+    }
 }

@@ -270,7 +270,7 @@ TEST(WritingOpponents, EverythingWrongIsSaidAtOnceAndInJson) {
     EXPECT_EQ(found["right"], false);
     std::vector<int> lines;
     for (const auto& finding : found["findings"]) lines.push_back(finding["line"]);
-    EXPECT_EQ(lines, (std::vector<int>{4, 12, 7, 10}));
+    EXPECT_EQ(lines, (std::vector<int>{4, 7, 10, 12}));
     EXPECT_EQ(found["findings"][0]["severity"], "error");
 }
 
@@ -347,7 +347,8 @@ TEST(WritingOpponents, ADecisionInTheMiddleOfAGameRemembersIt) {
         run({"decide", "convoy", "--opponent", counter, "--moves", "wait wait wait wait", "--format", "json"});
     ASSERT_EQ(after.status, 0) << after.err;
     bool asked = false;
-    for (const auto& rule : after.json()["rules"]) asked = asked || rule["rule"] == "answer a tug";
+    const auto rules = after.json()["rules"];
+    for (const auto& rule : rules) asked = asked || rule["rule"] == "answer a tug";
     EXPECT_TRUE(asked);
     expect_refused({"decide", "convoy", "--moves", "wait swim"}, "--moves, move 2: ");
 }

@@ -35,6 +35,7 @@ struct ProfileCheckOptions {
     int games = 0;           ///< also played by the profile, against itself and against random moves
     int random_games = 100;  ///< looked at to learn what occurs in the game
     std::uint64_t seed = 0;
+    bool is_partial = false;  ///< parts of the file could not be read, so that what is not there may be in them
 };
 
 /// How often a rule was asked and fired, by seat.
