@@ -502,14 +502,15 @@ class ProfileChecker {
     // Suggestions.
 
     void look_at_suggestions() {
-        for (const TemperamentAxis& axis : profile_.temperament.axes) {
+        for (std::size_t i = 0; i < profile_.temperament.axes.size(); ++i) {
+            const TemperamentAxis& axis = profile_.temperament.axes[i];
             bool is_something = axis.value != 0 || axis.dealt_least != 0 || axis.dealt_most != 0;
             for (const auto& [actor, more] : axis.of) is_something = is_something || more != 0;
             if (!is_something || axis.pulls.empty())
-                report_.findings.push_back({false, profile_.source, 0, 0,
-                                            "the axis '" + axis.name + "' changes nothing, as its " +
-                                                (axis.pulls.empty() ? "pulls are empty" : "value is 0"),
-                                            "pulls on reasons, and a value from -1 to 1"});
+                warn(profile_.axis_places[i],
+                     "the axis '" + axis.name + "' changes nothing, as its " +
+                         (axis.pulls.empty() ? "pulls are empty" : "value is 0"),
+                     "pulls on reasons, and a value from -1 to 1");
         }
         if (profile_.suggestions.empty()) return;
         for (const PlacedName& reason : profile_.reasons) {

@@ -25,11 +25,11 @@ constexpr std::array<LevelRow, highest_level> search_rows{{
     {1, 500'000, 0.520, 1.90, 7.0, 0.02},
     {1, 500'000, 0.410, 1.10, 6.0, 0.06},
     {1, 500'000, 0.330, 0.74, 5.0, 0.13},
-    {1, 500'000, 0.245, 0.48, 4.0, 0.26},
-    {1, 500'000, 0.175, 0.32, 3.0, 0.46},
-    {2, 3'000, 0.100, 0.17, 2.0, 0.10},
-    {2, 4'000, 0.050, 0.09, 1.0, 0.60},
-    {6, 120'000, 0.00, 0.00, 0.0, 0.50},
+    {1, 500'000, 0.245, 0.47, 4.0, 0.29},
+    {1, 500'000, 0.175, 0.33, 3.0, 0.44},
+    {1, 500'000, 0.105, 0.18, 2.0, 0.82},
+    {2, 6'000, 0.040, 0.07, 1.0, 0.75},
+    {7, 120'000, 0.00, 0.00, 0.0},
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
 
@@ -110,7 +110,7 @@ LevelSettings level_settings(int level, LevelTable table) {
 double LevelSettings::overlooks_at(double salience) const {
     // What stands out the most is overlooked a tenth as often; one who sees next to nothing sees next to none of it.
     const double share = std::clamp(overlooks * (1.7 - 1.6 * std::clamp(salience, 0.0, 1.0)), 0.0, 1.0);
-    const double blind = std::clamp((overlooks - 0.7) / 0.3, 0.0, 1.0);
+    const double blind = std::clamp((overlooks - 0.4) / 0.6, 0.0, 1.0);
     return share + (1.0 - share) * blind;
 }
 

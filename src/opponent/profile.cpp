@@ -462,8 +462,18 @@ class ProfileReader {
                 profile.conditions.push_back({{key, place}, condition(value, 1)});
             });
         // In place of every name its condition, so that whoever reads on need not look it up.
-        for (std::size_t i = 0; i < profile.conditions.size(); ++i)
-            attempt([&] { resolve(profile.conditions[i].second, profile, i); });
+        std::vector<PlacedName> unresolved;
+        for (std::size_t i = 0; i < profile.conditions.size(); ++i) {
+            unresolved.push_back(profile.conditions[i].first);
+            attempt([&] {
+                resolve(profile.conditions[i].second, profile, i);
+                unresolved.pop_back();
+            });
+        }
+        std::erase_if(profile.conditions, [&](const auto& condition) {
+            return std::any_of(unresolved.begin(), unresolved.end(),
+                               [&](const PlacedName& name) { return name.name == condition.first.name; });
+        });
     }
 
     /// `before`: a condition may use those above it alone, so that none goes round.
@@ -480,6 +490,11 @@ class ProfileReader {
         return size;
     }
 
+    static bool is_filled_in(const ConditionText& condition) {
+        if (condition.kind == ConditionText::Kind::Named && condition.parts.empty()) return false;
+        return std::all_of(condition.parts.begin(), condition.parts.end(), is_filled_in);
+    }
+
     void fill_in(ConditionText& condition, const Profile& profile, std::size_t before) const {
         if (condition.kind == ConditionText::Kind::Named && condition.parts.empty()) {
             std::vector<std::string> known;
@@ -489,6 +504,9 @@ class ProfileReader {
                 if (i >= before)
                     file_.fail(condition.name.place, "'" + condition.name.name + "' stands below, or uses itself",
                                "a condition that stands above");
+                if (!is_filled_in(profile.conditions[i].second))  // what is wrong with that has been said
+                    file_.fail(condition.name.place, "'" + condition.name.name + "' is wrong itself",
+                               "a condition that is right");
                 condition.parts = {profile.conditions[i].second};
                 return;
             }
@@ -721,6 +739,7 @@ class ProfileReader {
                 file_.fail(*dealt, "the least is above the most", "{ least = -0.4, most = 0.4 }");
         }
         profile.temperament.axes.push_back(std::move(axis));
+        profile.axis_places.push_back(table.place);
     }
 
     void read_features(const DataNode& root, Profile& profile) const {

@@ -105,7 +105,7 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
          "[state]"},
         {"[[rule]]\nname = 'a'\nwhen = { count = 'dance', above = 1 }\n",
          "ERROR   line 6, column 18: there is no action or kind of action 'dance'", "expected"},
-        {"[[rule]]\nuse = 'win latr'\n", "ERROR   line 5, column 7: there is no ready rule 'win latr'",
+        {"[[rule]]\nuse = 'win nw'\n", "ERROR   line 5, column 7: there is no ready rule 'win nw'",
          "win now, perhaps"},
         {"[[rule]]\nuse = 'make a double threat'\n",
          "ERROR   line 5, column 7: 'make a double threat' is for games of two without luck", "another rule"},
@@ -123,7 +123,7 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
          "one of is"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'harm', by = 'rival', above = 1 }\n",
          "ERROR   line 6, column 34: 'by' is for what was done", "count ="},
-        {"[[rule]]\nname = 'a'\nwhen = { count = 'douse', by = 'me', above = 1 }\n", "ERROR   line 6, column 32: 'by'",
+        {"[[rule]]\nname = 'a'\nwhen = { count = 'douse', by = 'me', above = 1 }\n", "ERROR   line 6, column 32: there is no 'by' 'me'",
          "own, rival or actor"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'harm', state = 'x', above = 1 }\n",
          "ERROR   line 6, column 37: one condition asks about two things", "all = ["},
@@ -175,13 +175,13 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
          "warning line 6, column 8: this is never so: turn is 1 or more", "another number"},
         {"[[rule]]\nname = 'a'\nwhen = { all = [{ quantity = 'harm', above = 8 }, { quantity = 'harm', below = 3 }] "
          "}\n",
-         "warning line 6, column 8: 'a' asks for what cannot be together", "'any'"},
+         "warning line 6, column 16: 'a' asks for what cannot be together", "'any'"},
         {"[[rule]]\nname = 'a'\nwhen = { any = [{ quantity = 'harm', above = 3 }, { quantity = 'harm', below = 8 }] "
          "}\n",
-         "warning line 6, column 8: 'a' asks for what is always so", "'all'"},
+         "warning line 6, column 16: 'a' asks for what is always so", "'all'"},
         {"[[rule]]\nname = 'a'\nwhen = { all = [{ quantity = 'harm', above = 3 }, { none = [{ quantity = 'harm', above "
          "= 2 }] }] }\n",
-         "warning line 6, column 8: 'a' asks for what cannot be together", ""},
+         "warning line 6, column 16: 'a' asks for what cannot be together", ""},
         {"[state]\nphase = 1\n[[rule]]\nname = 'a'\nwhen = { state = 'phase', is = 3 }\nset = { phase = 2 }\n",
          "warning line 8, column 8: this is never so: phase is 1 to 2", ""},
         {"[state]\nangry = false\n[[rule]]\nname = 'a'\nwhen = { state = 'angry' }\n",
@@ -237,9 +237,9 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     look(watch + "[suggestions]\ntake = {}\n[temperament.daring]\nvalue = 0.5\npulls = { flee = 2.0 }\n",
          {"", "warning line 8, column 11: 'flee' is weighed, and sleeps", "\"flee\" = {}"});
     look(watch + "[temperament.daring]\nvalue = 0\npulls = { take = 2.0 }\n",
-         {"", "warning: the axis 'daring' changes nothing, as its value is 0", "-1 to 1"});
+         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its value is 0", "-1 to 1"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = {}\n",
-         {"", "warning: the axis 'daring' changes nothing, as its pulls are empty", "pulls on reasons"});
+         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its pulls are empty", "pulls on reasons"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\nof = { Runer = 0.5 }\n",
          {"", "ERROR   line 7, column 8: there is no actor 'Runer'", "Runner, perhaps"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\ndealt = { least = 0.5, most = 0.2 }\n",
@@ -251,7 +251,7 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     look(lanterns + "[search]\ndepth = 2\n[levels.8]\ndepth = 5\n",
          {"", "warning line 6, column 9: level 8 looks", ""});
     look(lanterns + "level = 4\n[follow]\nleast = 4\nmost = 4\n",
-         {"", "warning line 5, column 2: it follows nobody", "a range"});
+         {"", "warning line 5, column 1: it follows nobody", "a range"});
     look(lanterns + "[[book]]\nmoves = ['c3']\nreplies = { b2 = 1 }\n[[book]]\nmoves = ['c3']\nreplies = { d4 = 1 }\n",
          {"", "warning line 8, column 9: this line of the book leads where that of line 5 leads", "one entry"});
     look(
@@ -405,8 +405,8 @@ TEST(WritingOpponents, QuantitiesStayInTheirRangesInRandomGames) {
 
 TEST(WritingOpponents, ALogTellsTheWholeGameAndOneMoveOpened) {
     const TemporaryFile log("", ".jsonl");
-    const auto match = run({"match", "scuffle", demo + "flood_captain.toml", "ruled", "--games", "2", "--log",
-                            log.path(), "--format", "json"});
+    const auto match = run({"match", "scuffle", demo + "flood_captain.toml", "ruled", "--games", "2", "--threads", "1",
+                            "--log", log.path(), "--format", "json"});
     ASSERT_EQ(match.status, 0) << match.err;
     const Ran story = run({"story", log.path(), "--game", "1"});
     ASSERT_EQ(story.status, 0) << story.err;

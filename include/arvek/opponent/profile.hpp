@@ -224,6 +224,7 @@ struct Profile {
     std::vector<std::pair<PlacedName, ConditionText>> conditions{};  ///< by name
     std::vector<SuggestionText> suggestions{};                       ///< empty: all that the game has
     Temperament temperament{};
+    std::vector<DataPlace> axis_places{};   ///< of each of its axes
     std::vector<PlacedName> reasons{};      ///< every reason that the temperament and the preferences name
     std::vector<PlacedName> individuals{};  ///< every actor that the temperament names
     std::optional<double> care_for_wins{}, care_for_losses{};  ///< at every level, instead of what levels do
