@@ -123,7 +123,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
     if (spec.depth || spec.nodes || spec.playouts) {
         level.limits = {.depth = spec.depth, .nodes = spec.nodes, .playouts = spec.playouts, .seconds = spec.seconds};
         level.playouts_by_moves = false;
-        level.variety = 0.0;  // a question about a search, not a game
+        level.variety = level.deeper = 0.0;  // a question about a search, not a game
     } else if (spec.seconds) {
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);
