@@ -48,20 +48,23 @@ const arvek::Quantity<Game> all_quantities[] = {
     {"own pieces", "pieces", "on the map, of the side to move", QuantityOf::Position,
      [](const Game&, const Position& now, const Move&) {
          return static_cast<double>(pieces_of(now, side_to_move(now)));
-     }},
+     },
+     0, 20},
     {"rival pieces", "pieces", "on the map, of the other side", QuantityOf::Position,
      [](const Game&, const Position& now, const Move&) {
          return static_cast<double>(pieces_of(now, 1 - side_to_move(now)));
-     }},
+     },
+     0, 20},
     {"quiet moves", "moves", "since a piece was last taken off; 120 are a draw", QuantityOf::Position,
-     [](const Game&, const Position& now, const Move&) { return static_cast<double>(now.quiet); }},
+     [](const Game&, const Position& now, const Move&) { return static_cast<double>(now.quiet); }, 0, 120},
     {"danger to own warden", "steps", "from the own Warden to the nearest rival", QuantityOf::Position,
      [](const Game& game, const Position& now, const Move&) {
          const auto* warden = Nightwatch::warden_of(now, side_to_move(now));
          return static_cast<double>(warden == nullptr ? 0 : nearest(game, now, warden->cell, 1 - side_to_move(now)));
      }},
     {"piece hits left", "hits", "that take off the piece that moves; 0 for a pass", QuantityOf::Actor,
-     [](const Game&, const Position& now, const Move& move) { return static_cast<double>(hits_left(now, move)); }},
+     [](const Game&, const Position& now, const Move& move) { return static_cast<double>(hits_left(now, move)); }, 0,
+     3},
     {"piece danger", "steps", "from the piece that moves to the nearest rival, before the move", QuantityOf::Actor,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(move.passes() ? far_away : nearest(game, now, move.from, 1 - side_to_move(now)));
@@ -96,11 +99,13 @@ const arvek::Quantity<Game> all_quantities[] = {
     {"hits", "hits", "that the move deals", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(game.effect(now, move).hits);
-     }},
+     },
+     0, 16},
     {"removals", "pieces", "that the move takes off", QuantityOf::Target,
      [](const Game& game, const Position& now, const Move& move) {
          return static_cast<double>(game.effect(now, move).removed);
-     }},
+     },
+     0, 4},
 };
 
 using Proposals = arvek::Proposals<Move>;

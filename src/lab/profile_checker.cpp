@@ -468,7 +468,6 @@ class ProfileChecker {
                 warn(rule.place,
                      "'" + rule.name.name + "' is never asked, as '" + last->name.name + "' above always applies",
                      "the other order, or a condition above");
-                last = nullptr;
                 break;
             }
             const GroupText* group = group_of(rule);

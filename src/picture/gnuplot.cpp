@@ -45,7 +45,7 @@ std::string script_of(const CurvePlot& plot, const std::string& ending) {
     script << "END\n"
            << "plot $points using 1:2:3:4 with yerrorbars lw 2 pt 7 ps 1.5 lc rgb '#006070', \\\n"
            << "  $points using 1:2 with lines lw 2 lc rgb '#006070', \\\n"
-           << "  $points using 1:2:(sprintf('  %.1f', $2)) with labels left font ',12' tc rgb '#006070'\n";
+           << "  $points using 1:2:(sprintf('  %.1f', $2)) with labels left offset 0,0.8 font ',12' tc rgb '#006070'\n";
     return script.str();
 }
 

@@ -89,6 +89,8 @@ const char* words_of(DoneBy by) {
 
 namespace detail {
 
+std::string short_number(double number) { return number_text(std::round(number * 10'000) / 10'000); }
+
 double calculated(double left, Arithmetic operation, double right) {
     switch (operation) {
         case Arithmetic::Plus: return left + right;
@@ -129,7 +131,7 @@ std::string value_text(double value, bool is_boolean) {
     if (std::isnan(value)) return "not defined";
     if (std::isinf(value)) return "endless";
     if (is_boolean) return value != 0 ? "true" : "false";
-    return number_text(value);
+    return short_number(value);
 }
 
 void add_extent(std::string& text, const Extent& extent, bool is_boolean) {

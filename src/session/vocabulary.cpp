@@ -1,6 +1,7 @@
 #include "arvek/session/vocabulary.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 #include "arvek/game/missing.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -63,7 +64,7 @@ VocabularyReport Session::vocabulary() const {
         if (report.is_a_turn) suggester.suggest(game, position(), proposals);
         for (const auto& proposal : proposals.all())
             suggestion.now.push_back(plain_line(game.move_text(position(), proposal.move) + ": " + proposal.note +
-                                                ", " + number_text(proposal.urgency)));
+                                                ", " + number_text(std::round(proposal.urgency * 100) / 100)));
         report.suggestions.push_back(std::move(suggestion));
     }
     const bool for_two_in_the_open = players() == 2 && !has_views(game) && !has_chance(game);

@@ -186,9 +186,10 @@ GameLogFile read_log(const std::string& path) {
                 std::vector<std::string> line, reasons;
                 for (const auto& each : move.at("line")) line.push_back(plain_line(each.get<std::string>()));
                 for (const auto& each : move.at("reasons")) reasons.push_back(plain_line(each.get<std::string>()));
-                entry.moves.push_back(
-                    {plain_line(move.at("move").get<std::string>()), plain_line(move.at("value").get<std::string>()),
-                     line.size() > 1 ? fmt::format("{}", fmt::join(line, " ")) : std::string(), fmt::format("{}", fmt::join(reasons, "; "))});
+                entry.moves.push_back({plain_line(move.at("move").get<std::string>()),
+                                       plain_line(move.at("value").get<std::string>()),
+                                       line.size() > 1 ? fmt::format("{}", fmt::join(line, " ")) : std::string(),
+                                       fmt::format("{}", fmt::join(reasons, "; "))});
             }
             game.entries.push_back(std::move(entry));
         } catch (const Json::exception&) {
@@ -225,8 +226,20 @@ std::string entry_as_text(const GameLogFile& log, const LoggedGame& game, const 
         for (const auto& rule : entry.rules) rules.add(rule);
         text += rules.text() + "\n";
     }
-    TextTable moves({"move", "value", "line", "why"}, "lr");
-    for (const auto& move : entry.moves) moves.add(move);
+    // Of the columns those in which anything stands.
+    const std::vector<std::string> heads{"move", "value", "line", "why"};
+    std::vector<std::size_t> columns;
+    for (std::size_t column = 0; column < heads.size(); ++column)
+        if (column == 0 || std::any_of(entry.moves.begin(), entry.moves.end(),
+                                       [&](const auto& move) { return !move[column].empty(); }))
+            columns.push_back(column);
+    const auto chosen = [&](const std::vector<std::string>& row) {
+        std::vector<std::string> some;
+        for (const std::size_t column : columns) some.push_back(row[column]);
+        return some;
+    };
+    TextTable moves(chosen(heads), columns.size() > 1 && columns[1] == 1 ? "lr" : "");
+    for (const auto& move : entry.moves) moves.add(chosen(move));
     text += moves.text();
     if (entry.ranked > entry.moves.size()) text += fmt::format("  and {} more\n", entry.ranked - entry.moves.size());
     if (!entry.overlooked.empty())

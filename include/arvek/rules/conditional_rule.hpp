@@ -90,7 +90,7 @@ std::string choose_by_keys(const Situation<G>& now, const std::vector<ChoiceKey<
         text += key.choose == TargetChoice::Lowest ? "lowest " : "highest ";
         text += key.by.text();
         text += ": ";
-        text += number_text(sign * best);
+        text += short_number(sign * best);
         if (moves.size() == 1) break;
     }
     return text;

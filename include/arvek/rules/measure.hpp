@@ -38,6 +38,8 @@ const Quantity<G>* find_quantity(const G& game, std::string_view name) {
 namespace detail {
 
 double calculated(double left, Arithmetic operation, double right);
+/// A number to four digits behind the point: "0.7778".
+std::string short_number(double number);
 
 /// How often, or how many turns ago, somebody did what fits.
 struct DeedQuestion {
