@@ -1,7 +1,11 @@
 #pragma once
 // Checking a profile: what is wrong with an opponent that is data, or probably not meant, before anyone plays it.
 //
-//     for (const auto& finding : arvek::check_profile(game, profile, choosers)) std::puts(finding.text().c_str());
+//     const arvek::Profile profile = arvek::read_profile(text, "keeper.toml");
+//     const arvek::AnyGame any(game);
+//     const auto choosers = arvek::Choosers<MyGame>::built_in();
+//     for (const auto& finding : arvek::check_profile(any, profile, choosers.erased()).findings)
+//         std::puts(finding.text().c_str());
 //
 // What the file itself gets wrong, read_profile() says; this looks at it in its game: names, conditions that can never
 // hold, rules that are never asked, fallbacks that are not there for everyone. Which actors have which actions, and

@@ -5,7 +5,7 @@
 //     rule.name = "mend who is nearly out";
 //     rule.acts.actions = {"shanty"};
 //     rule.when = Condition<MyGame>::test(*find_quantity(game, "target stamina"), Comparison::Below, 8);
-//     rule.choose = {{TargetChoice::Lowest, *find_quantity(game, "target stamina")}};
+//     rule.choose = {{TargetChoice::Lowest, Measure<MyGame>::quantity(*find_quantity(game, "target stamina"))}};
 //     rules.add(make_rule(game, rule));
 //
 // Rules are asked in order, and the first that can be carried out is. One whose action is not available, whose target

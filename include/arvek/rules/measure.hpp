@@ -8,14 +8,13 @@
 //
 // A number that is not defined (a share of nothing) meets no comparison.
 
-#include <array>
 #include <cstddef>
 #include <cstdint>
 #include <limits>
-#include <memory>
 #include <string>
 #include <string_view>
 #include <utility>
+#include <vector>
 
 #include "arvek/game/missing.hpp"
 #include "arvek/game/quantities.hpp"
@@ -107,8 +106,8 @@ class Measure {
         measure.operation_ = operation;
         measure.of_position_ = of_position_ && other.of_position_;
         measure.text_ = text_ + " " + words_of(operation) + " " + other.text_;
-        measure.parts_ =
-            std::make_shared<const std::array<Measure, 2>>(std::array<Measure, 2>{*this, std::move(other)});
+        measure.parts_.push_back(*this);
+        measure.parts_.push_back(std::move(other));
         return measure;
     }
 
@@ -122,13 +121,13 @@ class Measure {
             case Kind::Done: {
                 std::uint16_t actor = 0;
                 if constexpr (ActingGame<G>)
-                    if (question_->by == DoneBy::Actor) actor = game.act(position, move).actor;
-                return question_->answer(memory != nullptr ? *memory : GameMemory(), game.player_to_move(position),
-                                         actor);
+                    if (question_.front().by == DoneBy::Actor) actor = game.act(position, move).actor;
+                return question_.front().answer(memory != nullptr ? *memory : GameMemory(),
+                                                game.player_to_move(position), actor);
             }
             case Kind::Both:
-                return detail::calculated((*parts_)[0].value(game, position, move, memory), operation_,
-                                          (*parts_)[1].value(game, position, move, memory));
+                return detail::calculated(parts_[0].value(game, position, move, memory), operation_,
+                                          parts_[1].value(game, position, move, memory));
         }
         return 0.0;
     }
@@ -139,7 +138,7 @@ class Measure {
     bool is_boolean() const { return is_boolean_; }
     /// Whether it needs to know what was done earlier.
     bool asks_deeds() const {
-        return kind_ == Kind::Done || (kind_ == Kind::Both && ((*parts_)[0].asks_deeds() || (*parts_)[1].asks_deeds()));
+        return kind_ == Kind::Done || (kind_ == Kind::Both && (parts_[0].asks_deeds() || parts_[1].asks_deeds()));
     }
     /// As people say it: "own hands minus rival hands".
     const std::string& text() const { return text_; }
@@ -157,7 +156,7 @@ class Measure {
         measure.kind_ = Kind::Done;
         measure.of_position_ = by != DoneBy::Actor;
         measure.text_ = question.text;
-        measure.question_ = std::make_shared<const detail::DeedQuestion>(std::move(question));
+        measure.question_.push_back(std::move(question));
         return measure;
     }
 
@@ -168,8 +167,8 @@ class Measure {
     double number_ = 0.0;
     Quantity<G> quantity_{};
     std::size_t place_ = 0;
-    std::shared_ptr<const detail::DeedQuestion> question_;
-    std::shared_ptr<const std::array<Measure, 2>> parts_;
+    std::vector<detail::DeedQuestion> question_;  ///< one, of what was done
+    std::vector<Measure> parts_;                  ///< two, of one with another
     std::string text_ = "0";
 };
 

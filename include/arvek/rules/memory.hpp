@@ -6,8 +6,8 @@
 //     rules.state({{"furious", 0.0, true}, {"phase", 1.0}});
 //     arvek::GameMemory memory = rules.new_memory();
 //     auto decision = rules.decide(game, position, seed, {}, &memory);
-//     rules.remember(memory, decision);       // once its move was played
-//     rules.saw(memory, player, act);         // any move, where rules ask what was done
+//     rules.remember(memory, decision);                         // once its move was played
+//     rules.saw(memory, arvek::Player::Second, arvek::Act{});   // any move, where rules ask what was done
 //
 // It belongs to one game. Who takes a move back goes back to a copy.
 
