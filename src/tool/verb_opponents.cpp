@@ -17,6 +17,7 @@
 #include "game_log.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"
+#include "position_file.hpp"
 #include "progress.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -171,6 +172,8 @@ int run_sweep(const Tool& tool, const Arguments& arguments, const Console& conso
                          "--key temperament.daring.value --values -0.5,0,0.5");
     (void)opponent_named(path, session);  // says what is wrong with the profile as it is
     const auto at = path.rfind('@');
+    if (!names_toml_file(path) && (at == std::string::npos || !names_toml_file(path.substr(0, at))))
+        throw InputError("sweep", in_quotes(path) + " is no profile", "FILE.toml, perhaps with a level, and its rival");
     const bool has_level = !path.ends_with(".toml");
     const std::string file = has_level ? path.substr(0, at) : path;
     std::optional<int> level;

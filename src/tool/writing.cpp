@@ -207,9 +207,14 @@ static std::string cost_text(const DecisionReport& report) {
     std::string text;
     // Overlooked moves matter where one of them is better than what was played.
     std::vector<std::string> better;
-    for (int i = 0; i + 1 < report.rank; ++i)
-        for (const std::string& move : report.overlooked)
-            if (report.ranked[static_cast<std::size_t>(i)].move == move) better.push_back(move);
+    for (int i = 0; i + 1 < report.rank; ++i) {
+        const MoveReport &entry = report.ranked[static_cast<std::size_t>(i)],
+                         &played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
+        if (report.has_scores ? !(entry.score > played.score) : report.has_worths && entry.worth <= played.worth)
+            continue;
+        if (std::find(report.overlooked.begin(), report.overlooked.end(), entry.move) != report.overlooked.end())
+            better.push_back(entry.move);
+    }
     if (!report.overlooked.empty())
         text += fmt::format("  At level {} it overlooked {} of {} legal moves{}.\n", report.level,
                             report.overlooked.size(), report.ranked.size(),

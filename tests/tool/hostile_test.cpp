@@ -170,15 +170,16 @@ class Hostile {
     }
 
     Words command_line() {
-        static const Words verbs{"games",  "play",      "decide", "count", "solve", "check", "match",
-                                 "levels", "opponents", "demo",   "help",  "odds",  ""};
+        static const Words verbs{"games",     "play", "decide", "count", "solve", "check", "match", "levels",
+                                 "opponents", "demo", "help",   "odds",  "words", "story", "sweep", ""};
         static const Words games{"lanterns",   "sluice", "windlass", "nightwatch", "convoy", "scuffle",
                                  "downstream", "tolls",  "wager",    "stowage",    "nasty",  "nasty"};
-        static const Words values{"--set",       "--position", "--seed",    "--format",        "--opponent",
-                                  "--algorithm", "--level",    "--depth",   "--nodes",         "--without",
-                                  "--with",      "--threads",  "--show",    "--tree-plies",    "--as",
-                                  "--games",     "--option",   "--levels",  "--opening-plies", "--openings",
-                                  "--memory",    "--playouts", "--nonsense"};
+        static const Words values{"--set",       "--position", "--seed",     "--format",        "--opponent",
+                                  "--algorithm", "--level",    "--depth",    "--nodes",         "--without",
+                                  "--with",      "--threads",  "--show",     "--tree-plies",    "--as",
+                                  "--games",     "--option",   "--levels",   "--opening-plies", "--openings",
+                                  "--memory",    "--playouts", "--nonsense", "--moves",         "--state",
+                                  "--key",       "--values",   "--ply",      "--game"};
         static const Words flags{"--split",      "--table",       "--records", "--resume",
                                  "--until-sure", "--win-or-loss", "--help",    "--sampled"};
         Words line;
@@ -189,6 +190,11 @@ class Hostile {
             line.push_back(path());
             return line;
         }
+        if (verb == "story") {
+            line.push_back(path());
+            if (chance(0.5)) line.insert(line.end(), {chance(0.5) ? "--ply" : "--game", text()});
+            return line;
+        }
         if (verb == "demo") {
             line.push_back(chance(0.7) ? (folder_ / "fifo.toml").string() : (folder_ / "file0.toml").string());
             return line;
@@ -197,6 +203,11 @@ class Hostile {
         if (line.back() == "nasty" && chance(0.8)) {
             line.push_back("--set");
             line.push_back("way=" + std::to_string(random_.below(9)));
+        }
+        if (verb == "sweep") {
+            line.push_back(path());
+            line.push_back("random");
+            line.insert(line.end(), {"--key", text(), "--values", chance(0.5) ? "1" : text()});
         }
         if (verb == "match") {
             line.push_back(chance(0.7) ? "random" : text());
@@ -213,7 +224,7 @@ class Hostile {
         // What would take long is kept short; wrong values before these are found all the same.
         if (verb == "decide") line.insert(line.end(), {"--nodes", "300"});
         if (verb == "check" && line[1] != "lanterns" && line[1] != "windlass") line[1] = "nasty";
-        if (verb == "check" || verb == "match" || verb == "levels" || verb == "odds")
+        if (verb == "check" || verb == "match" || verb == "levels" || verb == "odds" || verb == "sweep")
             line.insert(line.end(), {"--games", "1"});
         if (verb == "odds") line.insert(line.end(), {"--opponent", "random"});
         if (verb == "levels") line.insert(line.end(), {"--levels", "1"});

@@ -105,8 +105,7 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
          "[state]"},
         {"[[rule]]\nname = 'a'\nwhen = { count = 'dance', above = 1 }\n",
          "ERROR   line 6, column 18: there is no action or kind of action 'dance'", "expected"},
-        {"[[rule]]\nuse = 'win nw'\n", "ERROR   line 5, column 7: there is no ready rule 'win nw'",
-         "win now, perhaps"},
+        {"[[rule]]\nuse = 'win nw'\n", "ERROR   line 5, column 7: there is no ready rule 'win nw'", "win now, perhaps"},
         {"[[rule]]\nuse = 'make a double threat'\n",
          "ERROR   line 5, column 7: 'make a double threat' is for games of two without luck", "another rule"},
         // Form.
@@ -123,8 +122,8 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
          "one of is"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'harm', by = 'rival', above = 1 }\n",
          "ERROR   line 6, column 34: 'by' is for what was done", "count ="},
-        {"[[rule]]\nname = 'a'\nwhen = { count = 'douse', by = 'me', above = 1 }\n", "ERROR   line 6, column 32: there is no 'by' 'me'",
-         "own, rival or actor"},
+        {"[[rule]]\nname = 'a'\nwhen = { count = 'douse', by = 'me', above = 1 }\n",
+         "ERROR   line 6, column 32: there is no 'by' 'me'", "own, rival or actor"},
         {"[[rule]]\nname = 'a'\nwhen = { quantity = 'harm', state = 'x', above = 1 }\n",
          "ERROR   line 6, column 37: one condition asks about two things", "all = ["},
         {"[[rule]]\nname = 'a'\nwhen = { plus = 3 }\n", "ERROR   line 6, column 10: 'plus' is done to no number",
@@ -239,7 +238,8 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     look(watch + "[temperament.daring]\nvalue = 0\npulls = { take = 2.0 }\n",
          {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its value is 0", "-1 to 1"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = {}\n",
-         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its pulls are empty", "pulls on reasons"});
+         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its pulls are empty",
+          "pulls on reasons"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\nof = { Runer = 0.5 }\n",
          {"", "ERROR   line 7, column 8: there is no actor 'Runer'", "Runner, perhaps"});
     look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\ndealt = { least = 0.5, most = 0.2 }\n",
@@ -461,6 +461,7 @@ TEST(WritingOpponents, ASweepPlaysAMatchForEachValue) {
     expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "level", "--values", "x"},
                    "'x' is no number");
     expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random"}, "it is not said which number");
+    expect_refused({"sweep", "scuffle", "ruled", "random", "--key", "level", "--values", "1"}, "'ruled' is no profile");
 }
 
 TEST(WritingOpponents, OpponentsAndLevelsStandSideBySide) {
