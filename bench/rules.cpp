@@ -142,10 +142,10 @@ void measure_suggestions() {
         if (row % 6 == 3)
             for (std::size_t i = 2; i < 30; i += 5) line[i] = '#';
         for (std::size_t i = 0; i < 10; ++i) {
-            if (row == 10) line[1 + 3 * i] = i == 4 ? 'w' : "rlh"[i % 3];
-            if (row == 11) line[2 + 3 * i] = "lhr"[i % 3];
-            if (row == 18) line[2 + 3 * i] = "HRL"[i % 3];
-            if (row == 19) line[1 + 3 * i] = i == 4 ? 'W' : "RLH"[i % 3];
+            if (row == 10) line[1 + 3 * i] = i == 4 ? 'w' : "rvh"[i % 3];
+            if (row == 11) line[2 + 3 * i] = "vhr"[i % 3];
+            if (row == 18) line[2 + 3 * i] = "HRV"[i % 3];
+            if (row == 19) line[1 + 3 * i] = i == 4 ? 'W' : "RVH"[i % 3];
         }
         map += line + "\n";
     }

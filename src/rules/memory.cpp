@@ -1,6 +1,8 @@
 #include "arvek/rules/memory.hpp"
 
 #include <algorithm>
+#include <array>
+#include <charconv>
 #include <cmath>
 #include <cstdlib>
 #include <limits>
@@ -89,7 +91,17 @@ const char* words_of(DoneBy by) {
 
 namespace detail {
 
-std::string short_number(double number) { return number_text(std::round(number * 10'000) / 10'000); }
+std::string short_number(double number) {
+    constexpr double most_digits = 1e15;
+    if (std::abs(number) < most_digits && number == std::trunc(number))
+        return std::to_string(static_cast<std::int64_t>(number));
+    std::array<char, 400> digits;
+    const auto end = std::to_chars(digits.data(), digits.data() + digits.size(), number, std::chars_format::fixed, 4);
+    std::string text(digits.data(), end.ptr);
+    while (text.ends_with('0')) text.pop_back();
+    if (text.ends_with('.')) text.pop_back();
+    return text;
+}
 
 double calculated(double left, Arithmetic operation, double right) {
     switch (operation) {
@@ -112,17 +124,6 @@ double DeedQuestion::answer(const GameMemory& memory, Player player, std::uint16
         ++times;
     }
     return asks_when ? std::numeric_limits<double>::infinity() : times;
-}
-
-void Extent::add(double value) {
-    // What is not defined shows as such only where nothing else is.
-    if (std::isnan(value)) {
-        if (!any) least = most = value;
-        return;
-    }
-    least = any ? std::min(least, value) : value;
-    most = any ? std::max(most, value) : value;
-    any = true;
 }
 
 namespace {

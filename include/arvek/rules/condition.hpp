@@ -6,6 +6,7 @@
 //     auto when = Condition<MyGame>::all({weak, Condition<MyGame>::none({...})});
 
 #include <algorithm>
+#include <array>
 #include <cstddef>
 #include <cstdint>
 #include <string>
@@ -32,9 +33,25 @@ inline bool compare(double value, Comparison comparison, double with) {
 /// The least and the most of some numbers.
 struct Extent {
     double least = 0, most = 0;
-    bool any = false;
+    bool any = false;    ///< whether there was a number
+    bool noted = false;  ///< or one that is not defined
 
-    void add(double value);
+    void add(double value) {
+        noted = true;
+        // What is not defined shows as such only where nothing else is.
+        if (value != value) {
+            if (!any) least = most = value;
+            return;
+        }
+        least = any && least < value ? least : value;
+        most = any && most > value ? most : value;
+        any = true;
+    }
+};
+
+/// The numbers that a comparison met, where it held and where it did not.
+struct Compared {
+    Extent held, held_with, failed, failed_with;
 };
 
 /// "target stamina is 9 to 12, not below actor stamina (8)". `holds`: "target stamina is 9, which is below 10".
@@ -60,6 +77,7 @@ class Condition {
         const bool is_boolean = left.is_boolean() && comparison == Comparison::Is && right.is_number();
         if (is_boolean && right.text() == "0") condition.text_.insert(0, "not ");
         if (!is_boolean) condition.text_ += std::string(" ") + words_of(comparison) + " " + right.text();
+        condition.tests_ = 1;
         condition.left_ = std::move(left);
         condition.right_ = std::move(right);
         return condition;
@@ -122,20 +140,32 @@ class Condition {
             return "";
         }
         // Each quantity is asked once a move; one of the position once in all.
-        detail::Extent values, others;
+        if (tests_ <= 1) {
+            detail::Compared one;
+            return keep_noted(game, position, moves, memory, &one);
+        }
+        if (tests_ <= tests_on_the_stack) {
+            std::array<detail::Compared, tests_on_the_stack> few;
+            return keep_noted(game, position, moves, memory, few.data());
+        }
+        std::vector<detail::Compared> many(tests_);
+        return keep_noted(game, position, moves, memory, many.data());
+    }
+
+    /// As people say it: "target stamina below 8 and none of (purse at least 6)".
+    const std::string& text() const { return text_; }
+
+   private:
+    enum class Kind : std::uint8_t { Test, All, Any, None };
+
+    static constexpr std::size_t tests_on_the_stack = 4;
+
+    std::string keep_noted(const G& game, const Position& position, std::vector<Move>& moves, const GameMemory* memory,
+                           detail::Compared* compared) const {
         std::size_t kept = 0;
         const std::size_t asked = of_position_ ? 1 : moves.size();
         for (std::size_t i = 0; i < asked; ++i) {
-            bool holds_here = false;
-            if (kind_ == Kind::Test) {
-                const double value = left_.value(game, position, moves[i], memory);
-                const double other = right_.value(game, position, moves[i], memory);
-                values.add(value);
-                others.add(other);
-                holds_here = detail::compare(value, comparison_, other);
-            } else {
-                holds_here = holds(game, position, moves[i], memory);
-            }
+            const bool holds_here = holds_noted(game, position, moves[i], memory, compared);
             if (holds_here && of_position_) return "";
             if (holds_here) {
                 if (kept != i) moves[kept] = moves[i];
@@ -146,17 +176,9 @@ class Condition {
             moves.erase(moves.begin() + static_cast<std::ptrdiff_t>(kept), moves.end());
             return "";
         }
-        std::string why =
-            kind_ == Kind::Test ? compared_text(values, others, false) : why_not(game, position, moves, memory);
         moves.clear();
-        return why;
+        return why(compared, false);
     }
-
-    /// As people say it: "target stamina below 8 and none of (purse at least 6)".
-    const std::string& text() const { return text_; }
-
-   private:
-    enum class Kind : std::uint8_t { Test, All, Any, None };
 
     explicit Condition(Kind kind) : kind_(kind) {}
 
@@ -165,6 +187,7 @@ class Condition {
         condition.of_position_ =
             std::all_of(parts.begin(), parts.end(), [](const auto& part) { return part.of_position_; });
         for (const Condition& part : parts) {
+            condition.tests_ += part.tests_;
             if (!condition.text_.empty()) condition.text_ += between;
             const bool nested =
                 !part.is_named_ && (part.kind_ == Kind::Any || (part.kind_ == Kind::All && kind != Kind::All));
@@ -175,65 +198,50 @@ class Condition {
         return condition;
     }
 
-    std::string compared_text(const detail::Extent& values, const detail::Extent& others, bool holds) const {
-        return detail::comparison_text(left_.text(), values, holds, comparison_, right_.text(), others,
-                                       right_.is_number(), left_.is_boolean());
+    /// Whether it holds; every comparison on the way there is noted, in the order in which they stand.
+    bool holds_noted(const G& game, const Position& position, const Move& move, const GameMemory* memory,
+                     detail::Compared* noted) const {
+        if (kind_ == Kind::Test) {
+            const double value = left_.value(game, position, move, memory);
+            const double other = right_.value(game, position, move, memory);
+            const bool holds_here = detail::compare(value, comparison_, other);
+            (holds_here ? noted->held : noted->failed).add(value);
+            (holds_here ? noted->held_with : noted->failed_with).add(other);
+            return holds_here;
+        }
+        for (const Condition& part : parts_) {
+            const bool holds_here = part.holds_noted(game, position, move, memory, noted);
+            noted += part.tests_;
+            if (holds_here != (kind_ == Kind::All)) return kind_ == Kind::Any;
+        }
+        return kind_ != Kind::Any;
     }
 
-    /// Why it holds for none of the moves, of which there is one at least, with every number that was compared.
-    std::string why_not(const G& game, const Position& position, const std::vector<Move>& moves,
-                        const GameMemory* memory) const {
-        if (kind_ == Kind::Test) return tested_text(game, position, moves, memory, false);
+    /// Why it held, or did not, by the comparisons that were made; empty where none were.
+    std::string why(const detail::Compared* noted, bool held) const {
+        if (kind_ == Kind::Test) {
+            const detail::Extent& values = held ? noted->held : noted->failed;
+            if (!values.noted) return "";
+            return detail::comparison_text(left_.text(), values, held, comparison_, right_.text(),
+                                           held ? noted->held_with : noted->failed_with, right_.is_number(),
+                                           left_.is_boolean());
+        }
+        // What is none of some holds where they fail.
+        const bool of_parts = kind_ == Kind::None ? !held : held;
+        const bool all_of_them = kind_ == Kind::All ? held : !of_parts;
         std::string text;
         for (const Condition& part : parts_) {
-            const auto holds_for = [&](const Move& move) { return part.holds(game, position, move, memory); };
-            if (kind_ == Kind::None) {  // what keeps it from holding is a part that holds
-                std::vector<Move> met;
-                std::copy_if(moves.begin(), moves.end(), std::back_inserter(met), holds_for);
-                if (met.empty()) continue;
-                if (!text.empty()) text += ", or ";
-                text += part.why(game, position, met, memory);
-            } else {
-                if (kind_ == Kind::All && std::all_of(moves.begin(), moves.end(), holds_for)) continue;
-                if (!text.empty()) text += kind_ == Kind::All ? ", or " : ", and ";
-                text += part.why_not(game, position, moves, memory);
-            }
+            const std::string said = part.why(noted, of_parts);
+            noted += part.tests_;
+            if (said.empty()) continue;
+            if (!text.empty()) text += all_of_them ? ", and " : ", or ";
+            text += said;
         }
         return text;
-    }
-
-    /// Why it holds for the moves.
-    std::string why(const G& game, const Position& position, const std::vector<Move>& moves,
-                    const GameMemory* memory) const {
-        if (kind_ == Kind::Test) return tested_text(game, position, moves, memory, true);
-        std::string text;
-        for (const Condition& part : parts_) {
-            if (kind_ == Kind::None) {
-                if (!text.empty()) text += ", and ";
-                text += part.why_not(game, position, moves, memory);
-                continue;
-            }
-            std::vector<Move> met;
-            std::copy_if(moves.begin(), moves.end(), std::back_inserter(met),
-                         [&](const Move& move) { return part.holds(game, position, move, memory); });
-            if (met.empty()) continue;
-            if (!text.empty()) text += kind_ == Kind::All ? ", and " : ", or ";
-            text += part.why(game, position, met, memory);
-        }
-        return text;
-    }
-
-    std::string tested_text(const G& game, const Position& position, const std::vector<Move>& moves,
-                            const GameMemory* memory, bool holds) const {
-        detail::Extent values, others;
-        for (const Move& move : moves) {
-            values.add(left_.value(game, position, move, memory));
-            others.add(right_.value(game, position, move, memory));
-        }
-        return compared_text(values, others, holds);
     }
 
     Kind kind_ = Kind::All;
+    std::size_t tests_ = 0;  ///< how many comparisons it has, those of its parts included
     Comparison comparison_ = Comparison::Is;
     bool of_position_ = true;
     bool is_named_ = false;

@@ -1,0 +1,20 @@
+#pragma once
+// What stands behind a profile as files: what it is based on, joined to it, and numbers that are changed by their keys.
+
+#include <string>
+#include <string_view>
+
+#include "arvek/game/data_file.hpp"
+#include "arvek/opponent/profile.hpp"
+
+namespace arvek::detail {
+
+/// A profile's file with everything that it is based on, at most `left` files deep. Throws InputError at the place of what
+/// is wrong.
+DataFile read_with_bases(std::string_view text, const std::string& source, const ReadBase& read_base, int left);
+
+/// Sets the number of a key such as "rule.mend a mate.chance"; names may have dots in them. Throws InputError for a key that
+/// is not there or is no number.
+void set_number(DataNode& root, const std::string& key, double number);
+
+}  // namespace arvek::detail
