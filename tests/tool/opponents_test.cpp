@@ -15,7 +15,7 @@ using testing_support::run;
 using testing_support::TemporaryFile;
 using testing_support::words;
 
-const std::string demo = std::string(ARVEK_SOURCE_DIR) + "/demo/opponents/";
+const std::string profiles = std::string(ARVEK_SOURCE_DIR) + "/demo/opponents/";
 
 std::string text_of_file(const std::string& path) {
     std::ostringstream all;
@@ -54,13 +54,13 @@ TEST(WritingOpponents, EveryStepOfThePageIsRightAndSaysWhatThePageSays) {
 
 TEST(WritingOpponents, NoShippedProfileIsWarnedOf) {
     std::vector<std::string> arguments{"opponents", "check"};
-    for (const auto& entry : fs::directory_iterator(demo))
+    for (const auto& entry : fs::directory_iterator(profiles))
         if (entry.path().extension() == ".toml") arguments.push_back(entry.path().string());
     EXPECT_GE(arguments.size(), 20u);
     const Ran ran = run(arguments);
     EXPECT_EQ(ran.status, 0);
     EXPECT_EQ(ran.out.find("warning"), std::string::npos) << ran.out;
-    for (const auto& entry : fs::directory_iterator(demo)) {
+    for (const auto& entry : fs::directory_iterator(profiles)) {
         std::istringstream lines(text_of_file(entry.path().string()));
         int own = 0;
         for (std::string line; std::getline(lines, line);) own += !line.empty() && line[0] != '#' ? 1 : 0;
@@ -323,7 +323,7 @@ TEST(WritingOpponents, OneFileIsBasedOnAnotherAndChangesAWordOfIt) {
 }
 
 TEST(WritingOpponents, AProfileBringsTheParametersOfItsGame) {
-    const std::string habits = demo + "eel_street_habits.toml";
+    const std::string habits = profiles + "eel_street_habits.toml";
     EXPECT_EQ(run({"decide", "scuffle", "--opponent", habits}).status, 0);
     const TemporaryFile wide(
         "name = 'x'\ngame = 'lanterns'\nchoose = 'rules'\n[parameters]\ncolumns = 7\n[[fallback]]\n");
@@ -333,7 +333,7 @@ TEST(WritingOpponents, AProfileBringsTheParametersOfItsGame) {
 }
 
 TEST(WritingOpponents, ADecisionInTheMiddleOfAGameRemembersIt) {
-    const std::string captain = demo + "flood_captain.toml";
+    const std::string captain = profiles + "flood_captain.toml";
     const auto raging = run(
         {"decide", "scuffle", "--opponent", captain, "--state", "phase=3 furious=true turn=12", "--format", "json"});
     EXPECT_EQ(raging.json()["chosen_by"], "rage") << raging.err;
@@ -342,7 +342,7 @@ TEST(WritingOpponents, ADecisionInTheMiddleOfAGameRemembersIt) {
     expect_refused({"decide", "scuffle", "--opponent", "ruled", "--state", "phase=3"},
                    "--state: 'ruled' has no states");
     // From a list of moves: what it did in them it remembers, also where it would have done otherwise.
-    const std::string counter = demo + "lane_counter.toml";
+    const std::string counter = profiles + "lane_counter.toml";
     const auto after =
         run({"decide", "convoy", "--opponent", counter, "--moves", "wait wait wait wait", "--format", "json"});
     ASSERT_EQ(after.status, 0) << after.err;
@@ -405,7 +405,7 @@ TEST(WritingOpponents, QuantitiesStayInTheirRangesInRandomGames) {
 
 TEST(WritingOpponents, ALogTellsTheWholeGameAndOneMoveOpened) {
     const TemporaryFile log("", ".jsonl");
-    const auto match = run({"match", "scuffle", demo + "flood_captain.toml", "ruled", "--games", "2", "--threads", "1",
+    const auto match = run({"match", "scuffle", profiles + "flood_captain.toml", "ruled", "--games", "2", "--threads", "1",
                             "--log", log.path(), "--format", "json"});
     ASSERT_EQ(match.status, 0) << match.err;
     const Ran story = run({"story", log.path(), "--game", "1"});
@@ -440,33 +440,33 @@ TEST(WritingOpponents, AMatchTellsRulesBySeatAlsoThoseThatNeverFired) {
 }
 
 TEST(WritingOpponents, ASweepPlaysAMatchForEachValue) {
-    const std::string habits = demo + "rash_watchman.toml";
+    const std::string habits = profiles + "rash_watchman.toml";
     const auto json = run({"sweep", "nightwatch", habits, "random", "--key", "temperament.daring.value", "--values",
                            "-0.5,0.9", "--games", "2", "--format", "json"});
     ASSERT_EQ(json.status, 0) << json.err;
     EXPECT_EQ(json.json()["rows"].size(), 2u);
     EXPECT_EQ(json.json()["rows"][1]["value"], 0.9);
     // A key that the file leaves out, of a rule by its name.
-    EXPECT_EQ(run({"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "rule.test them.chance",
+    EXPECT_EQ(run({"sweep", "scuffle", profiles + "flood_captain.toml", "random", "--key", "rule.test them.chance",
                    "--values", "0.5", "--games", "2"})
                   .status,
               0);
     expect_refused(
-        {"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "rule.tst.chance", "--values", "1"},
+        {"sweep", "scuffle", profiles + "flood_captain.toml", "random", "--key", "rule.tst.chance", "--values", "1"},
         "key rule.tst.chance: there is no 'tst.chance' there");
-    expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "name", "--values", "1"},
+    expect_refused({"sweep", "scuffle", profiles + "flood_captain.toml", "random", "--key", "name", "--values", "1"},
                    "it is no number in the profile");
-    expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "level", "--values", "11"},
+    expect_refused({"sweep", "scuffle", profiles + "flood_captain.toml", "random", "--key", "level", "--values", "11"},
                    "'level' = 11 is out of range");
-    expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random", "--key", "level", "--values", "x"},
+    expect_refused({"sweep", "scuffle", profiles + "flood_captain.toml", "random", "--key", "level", "--values", "x"},
                    "'x' is no number");
-    expect_refused({"sweep", "scuffle", demo + "flood_captain.toml", "random"}, "it is not said which number");
+    expect_refused({"sweep", "scuffle", profiles + "flood_captain.toml", "random"}, "it is not said which number");
     expect_refused({"sweep", "scuffle", "ruled", "random", "--key", "level", "--values", "1"}, "'ruled' is no profile");
 }
 
 TEST(WritingOpponents, OpponentsAndLevelsStandSideBySide) {
     const Ran ran =
-        run({"decide", "nightwatch", "--opponent", demo + "rash_watchman.toml," + demo + "wary_watchman.toml,ruled"});
+        run({"decide", "nightwatch", "--opponent", profiles + "rash_watchman.toml," + profiles + "wary_watchman.toml,ruled"});
     ASSERT_EQ(ran.status, 0) << ran.err;
     for (const char* name : {"The Rash Watchman", "The Wary Watchman", "ruled"})
         EXPECT_NE(ran.out.find(name), std::string::npos) << ran.out;
@@ -482,7 +482,7 @@ TEST(WritingOpponents, AnOpponentRemembersItsOpeningsInAFile) {
     std::set<std::string> first;
     for (int game = 0; game < 5; ++game) {
         const Ran ran = run({"play", "lanterns", "--as", "amber", "--seed", "1", "--opponent",
-                             demo + "frame_bookman.toml", "--remember", file.string(), "--format", "json"},
+                             profiles + "frame_bookman.toml", "--remember", file.string(), "--format", "json"},
                             "quit\n");
         ASSERT_EQ(ran.status, 0) << ran.err;
         first.insert(ran.json()["moves"][0].get<std::string>());
@@ -490,7 +490,7 @@ TEST(WritingOpponents, AnOpponentRemembersItsOpeningsInAFile) {
     EXPECT_EQ(first.size(), 5u) << "the same seed, and never the same opening twice";
     expect_refused({"play", "lanterns", "--opponent", "ruled", "--remember", file.string()}, "has no opening book");
     std::ofstream(file) << "[1]";
-    expect_refused({"play", "lanterns", "--opponent", demo + "frame_bookman.toml", "--remember", file.string()},
+    expect_refused({"play", "lanterns", "--opponent", profiles + "frame_bookman.toml", "--remember", file.string()},
                    "the file does not remember openings");
     fs::remove(file);
 }
