@@ -59,15 +59,16 @@ BoundActFilter::BoundActFilter(const ActFilter& filter, const ActNames& names)
       kinds_(bits(filter.kinds, names.kinds)),
       no_kinds_(bits(filter.no_kinds, names.kinds)),
       actor_names_(names.actors) {
-    act_text_ = actions_.empty() ? "" : said(filter.actions, filter.no_actions, "any action");
+    std::string act_text = actions_.empty() ? "" : said(filter.actions, filter.no_actions, "any action");
     if (!filter.kinds.empty() || !filter.no_kinds.empty())
-        act_text_ +=
-            (act_text_.empty() ? "an action of kind " : " of kind ") + said(filter.kinds, filter.no_kinds, "any");
+        act_text +=
+            (act_text.empty() ? "an action of kind " : " of kind ") + said(filter.kinds, filter.no_kinds, "any");
     if (!targets_.empty())
-        act_text_ +=
-            (act_text_.empty() ? "an action on " : " on ") + said(filter.targets, filter.no_targets, "anybody");
+        act_text += (act_text.empty() ? "an action on " : " on ") + said(filter.targets, filter.no_targets, "anybody");
     if (!actors_.empty()) actor_text_ = said(filter.actors, filter.no_actors, "anybody");
-    text_ = act_text_.empty() ? (asks_nothing_ ? "any action" : "an action") : act_text_;
+    text_ = act_text.empty() ? (asks_nothing_ ? "any action" : "an action") : act_text;
+    unavailable_ = (act_text.empty() ? "no action" : act_text) + " is not available" +
+                   (actor_text_.empty() ? "" : " to " + actor_text_);
     if (!actor_text_.empty()) text_ += " by " + actor_text_;
 }
 
@@ -80,8 +81,7 @@ std::string BoundActFilter::why_none(const std::vector<Act>& acts) const {
             return "it is " + actor_names_[acts[0].actor] + "'s turn, not that of " + actor_text_;
         return actor_text_ + " cannot act now";
     }
-    return (act_text_.empty() ? "no action" : act_text_) + " is not available" +
-           (actor_text_.empty() ? "" : " to " + actor_text_);
+    return unavailable_;
 }
 
 }  // namespace arvek

@@ -192,25 +192,25 @@ TEST(Characters, ThePlannerGathersAndThenLetsGo) {
 
 TEST(Characters, TheTutorStopsThreatsAndLetsItsWinsBe) {
     Share wins, stops;
-    watch<Lanterns>(
-        Lanterns(), shipped("lantern_tutor.toml"), read_opponent("standard@4"), 40, [&](const Taken<Lanterns>& seen) {
-            const auto after = [&] {
-                auto position = seen.position;
-                seen.game.play(position, seen.decision.move);
-                return position;
-            }();
-            bool can_win = false;
-            for (const auto& move : legal_moves(seen.game, seen.position)) {
-                auto position = seen.position;
-                seen.game.play(position, move);
-                const auto outcome = seen.game.outcome(position);
-                can_win = can_win || (outcome && outcome->payoff(seen.position.to_move) > 0);
-            }
-            const bool won =
-                seen.game.outcome(after).has_value() && seen.game.outcome(after)->payoff(seen.position.to_move) > 0;
-            if (can_win && seen.number("lanterns so far") < 16) wins.add(won);
-            if (!can_win && seen.number("rival threats") == 1) stops.add(seen.number("threats left") == 0);
-        });
+    watch<Lanterns>(Lanterns(), shipped("lantern_tutor.toml"), read_opponent("standard@4"),
+                    testing_support::sanitized ? 320 : 40, [&](const Taken<Lanterns>& seen) {
+                        const auto after = [&] {
+                            auto position = seen.position;
+                            seen.game.play(position, seen.decision.move);
+                            return position;
+                        }();
+                        bool can_win = false;
+                        for (const auto& move : legal_moves(seen.game, seen.position)) {
+                            auto position = seen.position;
+                            seen.game.play(position, move);
+                            const auto outcome = seen.game.outcome(position);
+                            can_win = can_win || (outcome && outcome->payoff(seen.position.to_move) > 0);
+                        }
+                        const bool won = seen.game.outcome(after).has_value() &&
+                                         seen.game.outcome(after)->payoff(seen.position.to_move) > 0;
+                        if (can_win && seen.number("lanterns so far") < 16) wins.add(won);
+                        if (!can_win && seen.number("rival threats") == 1) stops.add(seen.number("threats left") == 0);
+                    });
     EXPECT_LT(wins.value(), 0.7) << "the usual rules take every one";
     EXPECT_GT(stops.value(), 0.9);
 }

@@ -52,7 +52,8 @@ class BoundActFilter {
     Admitted actors_, actions_, targets_;  ///< the last is for what has no place
     std::uint64_t kinds_ = 0, no_kinds_ = 0;
     std::vector<std::string> actor_names_;
-    std::string text_, actor_text_, act_text_;
+    std::string text_, actor_text_;
+    std::string unavailable_;  ///< why none fits, where somebody who may act does
 };
 
 }  // namespace arvek

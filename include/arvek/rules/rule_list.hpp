@@ -314,8 +314,27 @@ class RuleList {
         }
     }
 
+    /// Asks a rule. Whether it is carried out.
+    static bool ask_one(Work& work, const Rule<G>& rule, bool more_follow, bool decided, std::vector<Move>& moves) {
+        RuleAnswer<Move> answer =
+            rule.ask({work.game, work.position, work.player, moves, work.acts.empty() ? nullptr : &work.acts,
+                      work.memory, work.seed, work.game_seed});
+        work.decision.stats.nodes += answer.positions_seen;
+        const bool applies = !answer.moves.empty();
+        if (decided) answer.why.insert(0, "among those, ");
+        work.decision.rules.push_back({rule.name, applies, std::move(answer.why), RuleKind::Rule});
+        work.notes.insert(work.notes.end(), answer.notes.begin(), answer.notes.end());
+        if (!applies) return false;
+        for (const Move& move : answer.moves) work.notes.push_back({move, rule.name});
+        moves = std::move(answer.moves);
+        if (!decided) work.decision.chosen_by = rule.name;
+        if (more_follow) work.acts = acts_of(work.game, work.position, moves);
+        return true;
+    }
+
     /// Asks the rules from `first` to before `end`, which are one or a lot. Whether one of them is carried out.
     bool ask(Work& work, std::size_t first, std::size_t end, bool decided, std::vector<Move>& moves) const {
+        if (end - first == 1) return ask_one(work, rules_[first], end < rules_.size(), decided, moves);
         std::vector<RuleAnswer<Move>> answers;
         std::vector<double> weights;
         double sum = 0;
