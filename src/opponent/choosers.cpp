@@ -342,45 +342,38 @@ class DeedsSeen {
    public:
     explicit DeedsSeen(const AnyGame& game) : game_(game) {}
 
-    const std::vector<Deed>& of(std::span<const AnyPosition> earlier, const AnyPosition& now) {
+    std::vector<Deed> of(std::span<const AnyPosition> earlier, const AnyPosition& now) {
         std::size_t alike = 0;
         while (alike < positions_.size() && alike < earlier.size() && positions_[alike] == earlier[alike]) ++alike;
         if (alike < positions_.size()) {
             // Another game, or one that went back: what was done is found out once more.
             positions_.clear();
             deeds_.clear();
-            pending_ = false;
         }
         for (std::size_t ply = positions_.size(); ply < earlier.size(); ++ply) {
-            if (pending_) add(positions_.back(), earlier[ply]);
+            if (ply > 0) add(deeds_, positions_.back(), earlier[ply]);
             positions_.push_back(earlier[ply]);
-            pending_ = true;
         }
-        known_ = deeds_;
-        if (pending_) {
-            std::swap(known_, deeds_);
-            add(positions_.back(), now);
-            std::swap(known_, deeds_);
-        }
-        return known_;
+        std::vector<Deed> deeds = deeds_;
+        if (!positions_.empty()) add(deeds, positions_.back(), now);
+        return deeds;
     }
 
    private:
-    void add(const AnyPosition& before, const AnyPosition& after) {
+    void add(std::vector<Deed>& deeds, const AnyPosition& before, const AnyPosition& after) const {
         if (chance_is_next(game_, before) || game_.outcome(before)) return;
         for (const AnyMove& move : legal_moves(game_, before)) {
             AnyPosition played = before;
             game_.play(played, move);
             if (!(played == after)) continue;
-            deeds_.push_back({game_.player_to_move(before), game_.act(before, move)});
+            deeds.push_back({game_.player_to_move(before), game_.act(before, move)});
             return;
         }
     }
 
     AnyGame game_;
     std::vector<AnyPosition> positions_;
-    std::vector<Deed> deeds_, known_;
-    bool pending_ = false;  ///< whether what followed on the last position is not known yet
+    std::vector<Deed> deeds_;  ///< that led from one of them to the next
 };
 
 /// Ordered rules, with what the player remembers of the game. Only decisions whose positions and moves are among those

@@ -34,13 +34,6 @@ std::string short_why(const DecisionReport& report) {
     return "";
 }
 
-std::string value_of(const DecisionReport& report, const MoveReport& entry) {
-    if (report.has_visits) return fmt::format("{:+.3f}", entry.mean);
-    if (report.has_scores) return score_text(entry.score, entry.kind, report.scores_per_point);
-    if (report.has_worths) return fmt::format("{:.2f}", entry.worth);
-    return "";
-}
-
 std::string settings_of(const GameLogFile& log) {
     std::string text;
     for (const Setting& setting : log.settings)
@@ -71,7 +64,7 @@ std::string log_line(int game, const LoggedDecision& decision, const std::vector
         if (i >= ranked_kept && i + 1 != static_cast<std::size_t>(report.rank)) continue;
         const MoveReport& entry = report.ranked[i];
         ranked.push_back({{"move", entry.move},
-                          {"value", value_of(report, entry)},
+                          {"value", value_text(report, entry)},
                           {"line", entry.line},
                           {"reasons", entry.reasons}});
     }
@@ -158,7 +151,6 @@ GameLogFile read_log(const std::string& path) {
             }
             LogEntry entry;
             const auto text = [&](const char* key) { return plain_line(json.at(key).get<std::string>()); };
-            entry.line = number;
             entry.ply = json.at("ply").get<std::size_t>();
             entry.player = text("player");
             entry.opponent = text("opponent");

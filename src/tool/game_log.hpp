@@ -20,7 +20,6 @@ std::string log_end(const GameRecord& record);
 
 /// One decision, as it stands in a log.
 struct LogEntry {
-    std::size_t line = 0;  ///< of the file
     std::size_t ply = 0;
     std::string player, opponent, position, drawing, move, chosen_by, why, state;
     int level = 10;

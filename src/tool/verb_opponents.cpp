@@ -17,7 +17,6 @@
 #include "game_log.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"
-#include "position_file.hpp"
 #include "progress.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -62,15 +61,9 @@ CheckedProfile checked(const Tool& tool, const Arguments& arguments, const std::
         Arguments own = arguments;
         own.game = found.profile.game.name;
         own.opponent = path;
-        const auto& games = tool.games();
-        const auto known = [&](const std::string& name) {
-            return std::any_of(games.begin(), games.end(), [&](const auto& game) { return game->name() == name; });
-        };
-        if (!known(own.game)) {
-            std::vector<std::string> names;
-            for (const auto& game : games) names.push_back(game->name());
+        const auto names = names_of(tool.games());
+        if (std::find(names.begin(), names.end(), own.game) == names.end())
             fail_unknown_in_profile(found.profile, found.profile.game, "game", names);
-        }
         if (!problems.empty()) own.opponent.reset();
         const Session session = open_session(tool, own);
         const GameKit& kit = session.game().kit;
@@ -171,13 +164,9 @@ int run_sweep(const Tool& tool, const Arguments& arguments, const Console& conso
         throw InputError("sweep", "it is not said which number takes which values",
                          "--key temperament.daring.value --values -0.5,0,0.5");
     (void)opponent_named(path, session);  // says what is wrong with the profile as it is
-    const auto at = path.rfind('@');
-    if (!names_toml_file(path) && (at == std::string::npos || !names_toml_file(path.substr(0, at))))
+    const auto file = profile_path(path);
+    if (!file)
         throw InputError("sweep", in_quotes(path) + " is no profile", "FILE.toml, perhaps with a level, and its rival");
-    const bool has_level = !path.ends_with(".toml");
-    const std::string file = has_level ? path.substr(0, at) : path;
-    std::optional<int> level;
-    if (has_level) level = static_cast<int>(integer_value("level", path.substr(at + 1), lowest_level, highest_level));
     const OpponentSpec rival = opponent_named(arguments.opponents[1], session);
     SweepReport report;
     report.key = *arguments.key;
@@ -194,9 +183,9 @@ int run_sweep(const Tool& tool, const Arguments& arguments, const Console& conso
     std::vector<OpponentSpec> specs;
     const std::vector<double> values = numbers_of(*arguments.values);
     for (const double value : values) {
-        Profile profile = profile_in(file, {{}, nullptr, {{*arguments.key, value}}});
+        Profile profile = profile_in(file->path, {{}, nullptr, {{*arguments.key, value}}});
         report.a_title = plain_line(profile.name);
-        specs.push_back(opponent_of_profile(std::move(profile), level));
+        specs.push_back(opponent_of_profile(std::move(profile), file->level));
         session.check_match(specs.back(), rival, options, {});
     }
     std::optional<PlotFile> plot;

@@ -19,16 +19,24 @@
 
 namespace arvek::tool {
 
-namespace {
-
-constexpr std::size_t ranked_shown = 12;
-constexpr std::size_t most_compared = 200;
-
 std::vector<std::string> names_of(const std::vector<std::unique_ptr<GameEntry>>& games) {
     std::vector<std::string> names;
     for (const auto& game : games) names.push_back(game->name());
     return names;
 }
+
+std::optional<ProfilePath> profile_path(const std::string& text) {
+    const auto at = text.rfind('@');
+    if (names_toml_file(text)) return ProfilePath{text, std::nullopt};
+    if (at == std::string::npos || !names_toml_file(text.substr(0, at))) return std::nullopt;
+    return ProfilePath{text.substr(0, at),
+                       static_cast<int>(integer_value("level", text.substr(at + 1), lowest_level, highest_level))};
+}
+
+namespace {
+
+constexpr std::size_t ranked_shown = 12;
+constexpr std::size_t most_compared = 200;
 
 const GameEntry& entry_of(const Tool& tool, const std::string& name) {
     const auto names = names_of(tool.games());
@@ -57,19 +65,6 @@ namespace {
 bool sets(const std::vector<std::string>& settings, const std::string& name) {
     return std::any_of(settings.begin(), settings.end(),
                        [&](const std::string& text) { return text.starts_with(name + "="); });
-}
-
-/// The path and the level of a profile; nothing where the text names none.
-struct ProfilePath {
-    std::string path;
-    std::optional<int> level;
-};
-std::optional<ProfilePath> profile_path(const std::string& text) {
-    const auto at = text.rfind('@');
-    if (names_toml_file(text)) return ProfilePath{text, std::nullopt};
-    if (at == std::string::npos || !names_toml_file(text.substr(0, at))) return std::nullopt;
-    return ProfilePath{text.substr(0, at),
-                       static_cast<int>(integer_value("level", text.substr(at + 1), lowest_level, highest_level))};
 }
 
 /// Adds the parameters that profiles bring along, unless they are set.

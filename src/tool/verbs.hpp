@@ -1,6 +1,8 @@
 #pragma once
 // The verbs of the tool. Each returns the exit status and throws InputError for wrong use.
 
+#include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -20,6 +22,13 @@ void require_going_on(const Session& session);
 /// The opponent of --opponent, --level, the options and the limits. Throws InputError for what does not go together.
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise);
 
+/// The path and the level of a profile; nothing where the text names none.
+struct ProfilePath {
+    std::string path;
+    std::optional<int> level;
+};
+std::optional<ProfilePath> profile_path(const std::string& text);
+std::vector<std::string> names_of(const std::vector<std::unique_ptr<GameEntry>>& games);
 /// The profile in a file, with all that it is based on. Throws InputError with its place for what is wrong with it.
 Profile profile_in(const std::string& path, ProfileReading reading = {});
 /// A name, or the path of a profile for the game, each perhaps with a level.

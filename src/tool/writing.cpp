@@ -345,6 +345,13 @@ std::string standing_text(const DecisionReport& report, const AnyGame& game) {
     return number == 0 ? "about even" : number > 0 ? "ahead" + by : "behind" + by;
 }
 
+std::string value_text(const DecisionReport& report, const MoveReport& entry) {
+    if (report.has_visits) return fmt::format("{:+.3f}", entry.mean);
+    if (report.has_scores) return score_text(entry.score, entry.kind, report.scores_per_point);
+    if (report.has_worths) return fmt::format("{:.2f}", entry.worth);
+    return "";
+}
+
 std::string side_by_side_as_text(const Subject& subject, const std::vector<DecisionReport>& reports, const Paint& paint,
                                  const std::vector<std::string>& player_names) {
     std::string text = heading(subject, paint) + paint.board(reports.front().drawing, player_names) +
@@ -353,18 +360,12 @@ std::string side_by_side_as_text(const Subject& subject, const std::vector<Decis
     constexpr std::size_t longest_why = 60;
     for (const DecisionReport& report : reports) {
         const MoveReport& played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
-        std::string value, why = played.reasons.empty() ? line_text(played.line) : played.reasons.front();
+        std::string why = played.reasons.empty() ? line_text(played.line) : played.reasons.front();
         for (const RuleReport& rule : report.rules)
             if (rule.fired && rule.rule == report.chosen_by) why = rule.why;
-        if (report.has_visits)
-            value = fmt::format("{:+.3f}", played.mean);
-        else if (report.has_scores)
-            value = score_text(played.score, played.kind, report.scores_per_point);
-        else if (report.has_worths)
-            value = fmt::format("{:.2f}", played.worth);
         table.add({report.title, report.has_levels ? std::to_string(report.level) : "-", report.move,
                    report.chosen_by.empty() ? "-" : report.chosen_by,
-                   fmt::format("{}/{}", report.rank, report.ranked.size()), value,
+                   fmt::format("{}/{}", report.rank, report.ranked.size()), value_text(report, played),
                    width_of(why) > longest_why ? cut_text(why, longest_why - 3) + "..." : why});
     }
     return text + table.text();

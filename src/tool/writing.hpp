@@ -55,6 +55,8 @@ std::string games_as_text(const std::vector<std::unique_ptr<GameEntry>>& games);
 /// `shown` ranked moves; 0 for all.
 std::string decision_as_text(const Subject& subject, const DecisionReport& report, std::size_t shown,
                              const Paint& paint, const std::vector<std::string>& player_names);
+/// The mean, the score or the worth of a ranked move; empty where it has none.
+std::string value_text(const DecisionReport& report, const MoveReport& entry);
 /// How good the best move is, in a player's words: "a win in 3", "about 70 % to win", "ahead (+12)".
 std::string standing_text(const DecisionReport& report, const AnyGame& game);
 /// Opponents side by side at one position. Requires at least one.
