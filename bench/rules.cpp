@@ -113,14 +113,17 @@ void measure_rules() {
         return;
     }
     const auto rules = fifty_rules(game, all_quantities);
+    const auto silent = fifty_rules(game, all_quantities).explain(false);
     const auto watched = fifty_rules(game, recording(std::make_index_sequence<count>()));
     std::printf(
-        "fifty rules, a crew of five: microseconds a decision, the game's own share, moves, quantities asked\n");
+        "fifty rules, a crew of five: microseconds a decision with its texts and without, the game's own share of the "
+        "first, moves, quantities asked\n");
     for (const int moves : {0, 7, 16, 25}) {
         const auto position = after_moves(game, moves, 1);
         asked.clear();
         (void)watched.decide(game, position, 1);
         const double whole = seconds_of([&] { (void)rules.decide(game, position, 1); });
+        const double without = seconds_of([&] { (void)silent.decide(game, position, 1); });
         const auto legal = arvek::legal_moves(game, position);
         volatile double sink = 0;
         const double own = seconds_of([&] {
@@ -130,8 +133,8 @@ void measure_rules() {
             for (const auto& [number, move] : asked) sum += all_quantities[number].value(game, position, move);
             sink = sum;
         });
-        std::printf("  after %2d moves  %6.2f us  %3.0f %%  %2zu moves  %3zu asked\n", moves, 1e6 * whole,
-                    100 * own / whole, legal.size(), asked.size());
+        std::printf("  after %2d moves  %6.2f us  %6.2f us  %3.0f %%  %2zu moves  %3zu asked\n", moves, 1e6 * whole,
+                    1e6 * without, 100 * own / whole, legal.size(), asked.size());
     }
 }
 

@@ -352,7 +352,9 @@ class GameOfMatch {
         std::string fault;
         EndedBy end = EndedBy::Exception;
         try {
-            decision = (turn_of_a ? a : b).decide(seen.back(), seed_, seen.first(seen.size() - 1), options_.stop);
+            Opponent<AnyGame>& opponent = turn_of_a ? a : b;
+            opponent.explain(options_.keeps_decisions);
+            decision = opponent.decide(seen.back(), seed_, seen.first(seen.size() - 1), options_.stop);
         } catch (const RulesError&) {
             throw;
         } catch (const std::exception& error) {

@@ -7,6 +7,7 @@ const char* name_of(ScoreKind kind) {
         case ScoreKind::Exact: return "exact";
         case ScoreKind::Lower: return "lower";
         case ScoreKind::Upper: return "upper";
+        case ScoreKind::Shallow: return "shallow";
         case ScoreKind::Estimate: break;
     }
     return "estimate";

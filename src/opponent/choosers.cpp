@@ -387,6 +387,7 @@ class RulesChooser final : public Chooser<AnyGame> {
 
     Decision<AnyMove> choose(const Choice<AnyGame>& now) override {
         GameMemory memory = memory_at(now);
+        rules_.explain(now.request.explains);
         Decision<AnyMove> decision =
             rules_.decide(game_, now.position, now.request.seed, {now.request.only.begin(), now.request.only.end()},
                           &memory, now.request.game_seed);

@@ -78,8 +78,8 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
 constexpr std::array<double, highest_level> win_guards{0.55, 0.66, 0.76, 0.85, 0.92, 0.97, 0.99, 1.0, 1.0, 1.0};
 constexpr std::array<double, highest_level> loss_guards{0.06, 0.16, 0.30, 0.46, 0.62, 0.76, 0.87, 0.95, 1.0, 1.0};
 
-// At the top, where nothing else makes games differ.
-constexpr double variety_at_the_top = 0.08;
+// At the top, where nothing else makes games differ; by luck they differ of themselves.
+constexpr std::array<double, 3> variety_from_level_8{0.12, 0.75, 0.75};
 
 }  // namespace
 
@@ -103,7 +103,9 @@ LevelSettings level_settings(int level, LevelTable table) {
     settings.deeper = row.deeper;
     settings.sees_wins = win_guards[static_cast<std::size_t>(level - lowest_level)];
     settings.sees_losses = loss_guards[static_cast<std::size_t>(level - lowest_level)];
-    if (level >= 8) settings.variety = variety_at_the_top;
+    if (level >= 8 && table == LevelTable::Search)
+        settings.variety = variety_from_level_8[static_cast<std::size_t>(level - 8)];
+    if (level == 9 && table == LevelTable::Search) settings.deeper_at_first = 6;
     return settings;
 }
 

@@ -60,8 +60,12 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const AnyPosition position = stand_in(game_, seen);
         const std::size_t moves = moves_to_choose_from(game_, position).size();  // says so where nothing is to decide
         const std::span<const AnyPosition> earlier = stand_ins(earlier_seen);
+        const bool varies = level_.variety > 0 && players_of(game_) > 1 && is_opening(earlier.size());
+        // One that sees all moves as they are would look less far if it had to rank them all.
+        const bool varies_with_care = varies && looks_ahead_ && !level_.weakens();
         Limits limits = level_.limits;
         limits.stop = stop;
+        if (varies_with_care) limits = share_of(limits, 1.0, stop);
         if (level_.playouts_by_moves && limits.playouts) {
             // A playout with dice in it tells less.
             const std::size_t luck = has_chance(game_) && !has_views(game_) ? 4 : 1;
@@ -71,12 +75,13 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const std::uint64_t of_decision = derived_seed(derived_seed(seed, 2), earlier.size());
         if (limits.depth && level_.deeper > 0 && Random(derived_seed(of_decision, 5)).chance(level_.deeper))
             ++*limits.depth;
+        if (limits.depth && is_opening(earlier.size())) *limits.depth += level_.deeper_at_first;
         request.seed = of_decision;
         request.game_seed = seed;
         request.margins = level_.margins;
         request.tree = watched_;
-        const double variety = variety_at(earlier.size());
-        if (looks_ahead_ && (level_.weakens() || variety > 0)) request.ranking = Ranking::All;
+        request.explains = explains_;
+        if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
         Random cares(derived_seed(request.seed, 4));
         sees_wins_ = cares.chance(level_.sees_wins);
         sees_losses_ = cares.chance(level_.sees_losses);
@@ -89,8 +94,13 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             } else if (level_.weakens()) {
                 pick(decision, derived_seed(request.seed, 1));
             }
-            if (variety > 0 && decision.has_scores && !decision.has_visits && decision.rank == 1)
-                vary(decision, variety, derived_seed(request.seed, 6));
+            if (varies && decision.has_scores && !decision.has_visits && decision.rank == 1) {
+                const std::uint64_t seed_of_variety = derived_seed(request.seed, 6);
+                if (varies_with_care)
+                    vary_with_care(decision, now, request, seed_of_variety);
+                else
+                    vary(decision, seed_of_variety);
+            }
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
             if (can_be_won_at_once()) keep_from_the_worst(decision, position);
         }
@@ -125,30 +135,98 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         decision.rank = static_cast<int>(at - decision.ranked.begin()) + 1;
     }
 
-    /// How freely it varies after so many plies: less and less in the first of a game, then not at all.
-    double variety_at(std::size_t plies) const {
-        const std::size_t free_plies = 5 * static_cast<std::size_t>(players_of(game_));
-        if (level_.variety <= 0 || plies >= free_plies || players_of(game_) == 1) return 0.0;
-        return level_.variety * (1.0 - static_cast<double>(plies) / static_cast<double>(free_plies));
+    /// Whether these are the first plies of a game.
+    bool is_opening(std::size_t plies) const { return plies < 4 * static_cast<std::size_t>(players_of(game_)); }
+
+    /// One of the moves that are about as good as the first of `ranking`, drawn by the seed, the better the likelier; of
+    /// proven ones, one with the same result. `scale`: by how much less a move may be worth to be drawn e times as rarely.
+    static const RankedMove<AnyMove>& drawn_for_a_change(const Decision<AnyMove>& ranking, double scale,
+                                                         std::uint64_t seed) {
+        const auto& best = ranking.ranked.front();
+        constexpr double scales_below_best = 4.0;
+        std::vector<double> weights;
+        double sum = 0;
+        for (const auto& entry : ranking.ranked) {
+            const bool comparable = entry.kind == best.kind && entry.score.is_proven() == best.score.is_proven();
+            const double lost =
+                comparable && !best.score.is_proven() ? best.score.number() - entry.score.number() : 0.0;
+            const bool is_alike =
+                comparable && sees(ranking, entry.move) &&
+                (best.score.is_proven() ? entry.score == best.score : lost <= scales_below_best * scale);
+            weights.push_back(!is_alike ? 0.0 : lost > 0 ? std::exp(-lost / scale) : 1.0);
+            sum += weights.back();
+        }
+        return ranking.ranked[weighted_draw(weights, Random(seed).unit() * sum)];
     }
 
-    /// One of the moves that are about as good as the best, drawn by the seed; of proven ones, those with the same result.
-    void vary(Decision<AnyMove>& decision, double variety, std::uint64_t seed) const {
-        const auto& best = decision.ranked.front();
+    double scale_of_variety(const Decision<AnyMove>& ranking) const {
         std::vector<double> worths;
-        for (const auto& entry : decision.ranked)
+        for (const auto& entry : ranking.ranked)
             if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) worths.push_back(entry.score.number());
-        const double band = variety * spread_of(worths);
-        std::vector<const AnyMove*> alike;
-        for (const auto& entry : decision.ranked) {
-            if (entry.kind != best.kind || entry.score.is_proven() != best.score.is_proven()) continue;
-            if (!sees(decision, entry.move)) continue;
-            const bool is_alike =
-                best.score.is_proven() ? entry.score == best.score : best.score.number() - entry.score.number() <= band;
-            if (is_alike) alike.push_back(&entry.move);
+        return level_.variety * spread_of(worths);
+    }
+
+    static void say_that_it_varies(Decision<AnyMove>& decision) {
+        decision.rules.push_back(
+            {"variety", true, "about as good as the best, and drawn for a change", RuleKind::TieBreak});
+    }
+
+    /// Of a decision that ranks every move.
+    void vary(Decision<AnyMove>& decision, std::uint64_t seed) const {
+        const AnyMove move = drawn_for_a_change(decision, scale_of_variety(decision), seed).move;
+        if (move == decision.move) return;
+        play(decision, move);
+        if (decision.ranked[static_cast<std::size_t>(decision.rank - 1)].score != decision.ranked.front().score)
+            say_that_it_varies(decision);
+    }
+
+    /// Of a decision that knows the best move alone: a survey of all moves, less deep, finds another, and a second look
+    /// at both decides whether it will do.
+    void vary_with_care(Decision<AnyMove>& decision, const Choice<AnyGame>& now, SearchRequest<AnyMove> request,
+                        std::uint64_t seed) {
+        if (decision.ranked.front().score.is_proven()) return;
+        request.tree = nullptr;
+        request.ranking = Ranking::All;
+        const Limits few = share_of(level_.limits, survey_share, now.limits.stop);
+        const Decision<AnyMove> survey = chooser_->choose({now.position, now.earlier, few, request, now.view});
+        const double scale = scale_of_variety(survey);
+        const AnyMove other = drawn_for_a_change(survey, scale, seed).move;
+        if (other == decision.move) return;
+        const std::vector<AnyMove> both{decision.move, other};
+        request.only = both;
+        const Limits part = share_of(level_.limits, second_look_share, now.limits.stop);
+        Decision<AnyMove> look = chooser_->choose({now.position, now.earlier, part, request, now.view});
+        decision.stats.nodes += survey.stats.nodes + look.stats.nodes;
+        decision.stats.seconds += survey.stats.seconds + look.stats.seconds;
+        const auto& best = look.ranked.front();
+        const auto at_other = std::find_if(look.ranked.begin(), look.ranked.end(),
+                                           [&](const auto& entry) { return entry.move == other; });
+        if (best.score.is_proven() || at_other->score.is_proven() || at_other->kind != ScoreKind::Exact ||
+            best.score.number() - at_other->score.number() > 0.5 * scale)
+            return;
+        for (auto& entry : decision.ranked) {
+            if (std::find(both.begin(), both.end(), entry.move) != both.end()) continue;
+            if (entry.kind != ScoreKind::Exact || !entry.score.is_proven()) entry.kind = ScoreKind::Shallow;
+            look.ranked.push_back(std::move(entry));
         }
-        if (alike.size() > 1)
-            play(decision, AnyMove(*alike[static_cast<std::size_t>(Random(seed).below(alike.size()))]));
+        decision.ranked = std::move(look.ranked);
+        decision.stats.depth = look.stats.depth;
+        play(decision, other);
+        if (decision.rank > 1) say_that_it_varies(decision);
+    }
+
+    /// What a survey and a second look take besides the decision itself, as shares of its nodes. Of a limit of time all
+    /// three get their part, as it must hold for the whole.
+    static constexpr double survey_share = 0.2, second_look_share = 0.3,
+                            all_shares = 1.0 + survey_share + second_look_share;
+
+    static Limits share_of(Limits limits, double share, const StopToken& stop) {
+        limits.stop = stop;
+        if (limits.nodes)
+            limits.nodes =
+                std::max<std::uint64_t>(1, static_cast<std::uint64_t>(share * static_cast<double>(*limits.nodes)));
+        if (limits.seconds) limits.seconds = *limits.seconds * share / all_shares;
+        return limits;
     }
 
     /// How far each of the ranked moves stands out, 0 to 1.
@@ -260,9 +338,11 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             std::vector<Score> scores;
             for (const auto& entry : decision.ranked) scores.push_back(entry.score);
             worths = worths_of(scores);
-            // By playouts a move that was tried twice and was lucky is not better than one that was tried a thousand times.
-            for (std::size_t i = 1; decision.has_visits && i < worths.size(); ++i)
-                worths[i] = std::min(worths[i], worths[i - 1]);
+            // By playouts a move that was tried twice and was lucky is not better than one that was tried a thousand times,
+            // nor is one that a shallower search liked.
+            for (std::size_t i = 1; i < worths.size(); ++i)
+                if (decision.has_visits || decision.ranked[i].kind == ScoreKind::Shallow)
+                    worths[i] = std::min(worths[i], worths[i - 1]);
         } else {
             for (const auto& entry : decision.ranked) worths.push_back(entry.worth);
         }
@@ -361,6 +441,7 @@ class BookOpponent final : public Opponent<AnyGame> {
         const auto known = std::find(seen_.begin(), seen_.end(), seen);
         if (known == seen_.end()) {
             other_->watch(watched_);
+            other_->explain(explains_);
             return other_->decide(seen, seed, earlier, stop);
         }
         const auto line = book_.begin() + (known - seen_.begin());

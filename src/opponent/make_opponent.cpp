@@ -124,6 +124,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         level.limits = {.depth = spec.depth, .nodes = spec.nodes, .playouts = spec.playouts, .seconds = spec.seconds};
         level.playouts_by_moves = false;
         level.variety = level.deeper = 0.0;  // a question about a search, not a game
+        level.deeper_at_first = 0;
     } else if (spec.seconds) {
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);

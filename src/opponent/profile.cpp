@@ -907,6 +907,7 @@ LevelSettings level_settings(const Profile& profile, int level, LevelTable table
     settings.margins = profile.margins;
     const LevelText& text = profile.levels[static_cast<std::size_t>(level - lowest_level)];
     if (text.depth) settings.limits.depth = text.depth;
+    if (text.depth || profile.depth) settings.deeper_at_first = 0;
     if (text.nodes) settings.limits.nodes = text.nodes;
     if (text.playouts) {
         settings.limits.playouts = text.playouts;

@@ -9,7 +9,7 @@ std::string score_text(Score score, ScoreKind kind, double per_point) {
     std::string text;
     if (kind == ScoreKind::Lower) text = "at least ";
     if (kind == ScoreKind::Upper) text = "at most ";
-    if (kind == ScoreKind::Estimate) text = "about ";
+    if (kind == ScoreKind::Estimate || kind == ScoreKind::Shallow) text = "about ";
     if (!score.is_proven() && per_point > 0) {
         char payoff[32];
         std::snprintf(payoff, sizeof payoff, "%+.4f", score.number() / per_point);

@@ -60,7 +60,8 @@ class RootSearch {
         return ranked;
     }
 
-    /// A depth that was not finished began with the best move so far. What it found to be better than that comes first.
+    /// A depth that was not finished began with the best move so far. Where it found a better one, what it searched comes
+    /// first, and the rest, which is known at the last depth alone, behind that.
     void take_over_better(Ranked& best, Ranked& unfinished) {
         const std::uint32_t favourite = best.front().place;
         const auto before = std::find_if(unfinished.begin(), unfinished.end(),
@@ -68,8 +69,15 @@ class RootSearch {
         if (before == unfinished.end() || before->kind == ScoreKind::Estimate) return;
         const RankedPlace better = unfinished.front();
         if (better.kind != ScoreKind::Exact || better.score <= before->score) return;
-        std::erase_if(best, [&](const auto& entry) { return entry.place == better.place; });
-        best.insert(best.begin(), better);
+        std::erase_if(unfinished, [](const auto& entry) { return entry.kind == ScoreKind::Estimate; });
+        for (RankedPlace entry : best) {
+            const bool is_deeper = std::any_of(unfinished.begin(), unfinished.end(),
+                                               [&](const auto& other) { return other.place == entry.place; });
+            if (is_deeper) continue;
+            if (entry.kind != ScoreKind::Exact || !entry.score.is_proven()) entry.kind = ScoreKind::Shallow;
+            unfinished.push_back(entry);
+        }
+        best = std::move(unfinished);
         front_is_deeper_ = true;
     }
 

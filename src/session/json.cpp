@@ -99,7 +99,8 @@ Json json_of(const DecisionReport& report) {
     if (report.has_scores && report.rank > 1) {
         const Score best = report.ranked.front().score,
                     played = report.ranked[static_cast<std::size_t>(report.rank) - 1].score;
-        json["score_given_away"] = best.is_proven() || played.is_proven() ? Json(nullptr)
+        const bool is_shallow = report.ranked[static_cast<std::size_t>(report.rank) - 1].kind == ScoreKind::Shallow;
+        json["score_given_away"] = best.is_proven() || played.is_proven() || is_shallow ? Json(nullptr)
                                    : report.scores_per_point > 0
                                        ? Json((best.number() - played.number()) / report.scores_per_point)
                                        : Json(best.number() - played.number());

@@ -210,8 +210,10 @@ static std::string cost_text(const DecisionReport& report) {
     for (int i = 0; i + 1 < report.rank; ++i) {
         const MoveReport &entry = report.ranked[static_cast<std::size_t>(i)],
                          &played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
-        if (report.has_scores ? !(entry.score > played.score) : report.has_worths && entry.worth <= played.worth)
-            continue;
+        // What was not searched as deep cannot be set against what was; the order says which the search prefers.
+        if (entry.kind == played.kind || played.kind != ScoreKind::Shallow)
+            if (report.has_scores ? !(entry.score > played.score) : report.has_worths && entry.worth <= played.worth)
+                continue;
         if (std::find(report.overlooked.begin(), report.overlooked.end(), entry.move) != report.overlooked.end())
             better.push_back(entry.move);
     }
@@ -228,7 +230,7 @@ static std::string cost_text(const DecisionReport& report) {
     if (report.has_scores)
         text += fmt::format(", {} instead of {}", score_text(played.score, played.kind, report.scores_per_point),
                             score_text(best.score, best.kind, report.scores_per_point));
-    if (report.has_scores && !best.score.is_proven() && !played.score.is_proven())
+    if (report.has_scores && !best.score.is_proven() && !played.score.is_proven() && played.kind != ScoreKind::Shallow)
         text += report.scores_per_point > 0
                     ? fmt::format(": {:.4f} given away",
                                   (best.score.number() - played.score.number()) / report.scores_per_point)

@@ -283,7 +283,7 @@ TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
     without_table.table = without_table.quiescence = false;  // so that values are those of plain recursion
     const Sluice game({4, 3, false, false});
     Random random(71);
-    int taken_over = 0;
+    int taken_over = 0, mixed = 0;
     for (int i = 0; i < 12; ++i) {
         const auto position = random_position(game, i, random);
         const Player player = position.to_move;
@@ -292,11 +292,26 @@ TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
             const auto decision = search.decide(position, {.nodes = nodes});
             const int depth = decision.stats.depth;
             if (decision.stats.stopped_by != StoppedBy::Nodes || depth == 0 || depth > 6) continue;
-            const auto value_of = [&](const Sluice::Move& move) {
+            const auto value_at = [&](const Sluice::Move& move, int plies) {
                 auto after = position;
                 game.play(after, move);
-                return testing_support::brute_force(game, after, player, depth, 1);
+                return testing_support::brute_force(game, after, player, plies, 1);
             };
+            const auto value_of = [&](const Sluice::Move& move) { return value_at(move, depth); };
+            // A ranking never sets a score of one depth against a score of another without saying so.
+            const auto all = search.decide(position, {.nodes = nodes}, {.ranking = Ranking::All});
+            const int deep = all.stats.depth;
+            if (deep > 0 && deep <= 5) {
+                const bool front_is_deeper = std::any_of(all.ranked.begin(), all.ranked.end(), [](const auto& entry) {
+                    return entry.kind == ScoreKind::Shallow;
+                });
+                for (const auto& entry : all.ranked) {
+                    if (entry.score.is_proven()) continue;
+                    const bool is_deeper = front_is_deeper && entry.kind == ScoreKind::Exact;
+                    ASSERT_EQ(entry.score, value_at(entry.move, is_deeper ? deep : deep - 1));
+                }
+                mixed += front_is_deeper ? 1 : 0;
+            }
             const auto finished = search.decide(position, {.depth = depth});
             // One ply deeper, the chosen move is worth at least what the last finished depth's best moves are.
             Score least = Score::highest();
@@ -312,6 +327,7 @@ TEST(Standard, TakesABetterMoveFromTheUnfinishedDepthAndNeverAWorse) {
         }
     }
     EXPECT_GT(taken_over, 0);
+    EXPECT_GT(mixed, 0);
 }
 
 TEST(Standard, AgreesWithMinimaxAndAlphaBetaOnTwoThousandPositionsOfThreeGames) {

@@ -13,9 +13,10 @@ namespace arvek {
 
 /// What the score of a ranked move says.
 enum class ScoreKind : std::uint8_t {
-    Exact,    ///< the minimax value at the searched depth
-    Lower,    ///< the value is this or better
-    Upper,    ///< the value is this or worse
+    Exact,  ///< the minimax value at the searched depth
+    Lower,  ///< the value is this or better
+    Upper,  ///< the value is this or worse
+    Shallow,  ///< a value or bound at a smaller depth than the best move's, as the search was stopped before it came to it
     Estimate  ///< not searched: the position's evaluation, or nothing known
 };
 

@@ -41,6 +41,9 @@ struct LevelSettings {
     /// played where another does not. Drawn once a decision.
     double sees_wins = 1.0, sees_losses = 1.0;
     double deeper = 0.0;  ///< the share of decisions in which it looks a ply deeper, 0 to 1
+    /// How many plies deeper it may look in the first plies of a game, where a short search judges badly; limits.nodes
+    /// stay as they are.
+    int deeper_at_first = 0;
     /// How far, in the measure of `noise`, a move may fall short of the best and still be played for a change, where
     /// nothing proven is lost by it. In the first plies of a game.
     double variety = 0.0;

@@ -65,6 +65,7 @@ class TypedOpponent final : public Opponent<G> {
             earlier, [](const AnyView& a, const Seen<G>& b) { return a.get<Seen<G>>() == b; },
             [](const Seen<G>& each) { return AnyView(each); });
         const auto move_of = &own_move<Move>;
+        opponent_->explain(this->explains_);
         if (this->watched_ == nullptr)
             return converted_decision<Move>(opponent_->decide(AnyView(seen), seed, known, stop), move_of);
         SearchedTree<AnyMove> tree(this->watched_->plies(), this->watched_->most_nodes());

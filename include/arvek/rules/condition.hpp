@@ -124,10 +124,14 @@ class Condition {
     }
 
     /// Takes the moves off for which it does not hold. Where none is left, says why, with the values of both sides of
-    /// what was compared; nothing else is said.
+    /// what was compared; nothing else is said, and nothing at all unless it `explains`.
     std::string keep(const G& game, const Position& position, std::vector<Move>& moves,
-                     const GameMemory* memory = nullptr) const {
+                     const GameMemory* memory = nullptr, bool explains = true) const {
         if (moves.empty()) return "";
+        if (!explains) {
+            keep_silently(game, position, moves, memory);
+            return "";
+        }
         if (kind_ == Kind::All) {
             const std::size_t all = moves.size();
             for (const Condition& part : parts_) {
@@ -159,6 +163,20 @@ class Condition {
     enum class Kind : std::uint8_t { Test, All, Any, None };
 
     static constexpr std::size_t tests_on_the_stack = 4;
+
+    void keep_silently(const G& game, const Position& position, std::vector<Move>& moves,
+                       const GameMemory* memory) const {
+        if (kind_ == Kind::All) {
+            for (const Condition& part : parts_) {
+                part.keep_silently(game, position, moves, memory);
+                if (moves.empty()) return;
+            }
+        } else if (of_position_) {
+            if (!holds(game, position, moves.front(), memory)) moves.clear();
+        } else {
+            std::erase_if(moves, [&](const Move& move) { return !holds(game, position, move, memory); });
+        }
+    }
 
     std::string keep_noted(const G& game, const Position& position, std::vector<Move>& moves, const GameMemory* memory,
                            detail::Compared* compared) const {

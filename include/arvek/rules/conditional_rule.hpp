@@ -59,7 +59,7 @@ void check_rule_numbers(const std::string& name, double chance, int every, int f
 /// Why a rule is not asked at all; empty where it is. `fired`: what chose each earlier decision.
 std::string why_not_due(bool once, int every, const std::string& name, const std::vector<std::string>& fired);
 
-/// Leaves of the moves those that the keys like best, one key after the other; says so.
+/// Leaves of the moves those that the keys like best, one key after the other; says so where texts are wanted.
 template <Game G>
 std::string choose_by_keys(const Situation<G>& now, const std::vector<ChoiceKey<G>>& keys,
                            std::vector<typename G::Move>& moves) {
@@ -86,11 +86,13 @@ std::string choose_by_keys(const Situation<G>& now, const std::vector<ChoiceKey<
                 ++kept;
             }
         moves.erase(moves.begin() + static_cast<std::ptrdiff_t>(kept), moves.end());
-        if (!text.empty()) text += ", then ";
-        text += key.choose == TargetChoice::Lowest ? "lowest " : "highest ";
-        text += key.by.text();
-        text += ": ";
-        text += short_number(sign * best);
+        if (now.explains) {
+            if (!text.empty()) text += ", then ";
+            text += key.choose == TargetChoice::Lowest ? "lowest " : "highest ";
+            text += key.by.text();
+            text += ": ";
+            text += short_number(sign * best);
+        }
         if (moves.size() == 1) break;
     }
     return text;
@@ -142,19 +144,19 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = hig
         } else {
             for (std::size_t i = 0; i < now.moves.size(); ++i)
                 if (acts.fits((*now.acts)[i])) answer.moves.push_back(now.moves[i]);
-            if (answer.moves.empty()) return passed_over(acts.why_none(*now.acts));
+            if (answer.moves.empty()) return passed_over(now.explains ? acts.why_none(*now.acts) : std::string());
         }
         if (!rule.when.always_holds()) {
-            std::string why = rule.when.keep(now.game, now.position, answer.moves, now.memory);
+            std::string why = rule.when.keep(now.game, now.position, answer.moves, now.memory, now.explains);
             if (answer.moves.empty()) return passed_over(std::move(why));
         }
         if (rule.chance < 1 && !Random(derived_seed(now.seed, number)).chance(rule.chance))
             return passed_over("left to chance, and not this time");
-        answer.why = rule.when.text();
+        if (now.explains) answer.why = rule.when.text();
         if (ready.ask) {
             const std::vector<typename G::Move> some = std::move(answer.moves);
-            RuleAnswer<typename G::Move> asked =
-                ready.ask({now.game, now.position, now.player, some, nullptr, now.memory, now.seed, now.game_seed});
+            RuleAnswer<typename G::Move> asked = ready.ask(
+                {now.game, now.position, now.player, some, nullptr, now.memory, now.seed, now.game_seed, now.explains});
             asked.positions_seen += answer.positions_seen;
             answer = std::move(asked);
             if (answer.moves.empty()) return answer;
@@ -162,11 +164,12 @@ Rule<G> make_rule(const G& game, const ConditionalRule<G>& rule, int level = hig
         if (!rule.choose.empty()) {
             const std::size_t before = answer.moves.size();
             std::string why = detail::choose_by_keys(now, rule.choose, answer.moves);
-            if (!why.empty() && before > 1) {
+            if (now.explains && !why.empty() && before > 1) {
                 why += " (of " + std::to_string(before) + ")";
                 answer.why = std::move(why);
             }
         }
+        if (!now.explains) return answer;
         if (answer.why.empty()) answer.why = "it is available";
         if (answer.moves.size() == 1) answer.why += ": " + move_name_of(now.game, now.position, answer.moves.front());
         return answer;

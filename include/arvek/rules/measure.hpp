@@ -71,7 +71,7 @@ class Measure {
     static Measure quantity(const Quantity<G>& quantity) {
         Measure measure;
         measure.kind_ = Kind::Quantity;
-        measure.quantity_ = quantity;
+        measure.value_ = quantity.value;
         measure.of_position_ = quantity.of == QuantityOf::Position;
         measure.text_ = quantity.name;
         return measure;
@@ -115,7 +115,7 @@ class Measure {
     double value(const G& game, const Position& position, const Move& move, const GameMemory* memory = nullptr) const {
         switch (kind_) {
             case Kind::Number: return number_;
-            case Kind::Quantity: return quantity_.value(game, position, move);
+            case Kind::Quantity: return value_(game, position, move);
             case Kind::State: return memory != nullptr && place_ < memory->state.size() ? memory->state[place_] : 0.0;
             case Kind::Turn: return memory != nullptr ? memory->turn() : 1.0;
             case Kind::Done: {
@@ -165,7 +165,7 @@ class Measure {
     bool of_position_ = true;
     bool is_boolean_ = false;
     double number_ = 0.0;
-    Quantity<G> quantity_{};
+    decltype(Quantity<G>::value) value_{};
     std::size_t place_ = 0;
     std::vector<detail::DeedQuestion> question_;  ///< one, of what was done
     std::vector<Measure> parts_;                  ///< two, of one with another

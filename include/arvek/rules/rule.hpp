@@ -33,6 +33,7 @@ struct Situation {
     const GameMemory* memory = nullptr;          ///< what the player remembers of the game, if it does
     std::uint64_t seed = 0;                      ///< of the decision
     std::uint64_t game_seed = 0;                 ///< the same all game long
+    bool explains = true;                        ///< whether texts are wanted; else `why` and notes may stay empty
 };
 
 template <class Move>

@@ -194,6 +194,12 @@ class RuleList {
     }
     const std::vector<StateInfo>& states() const { return states_; }
 
+    /// Whether decisions say why. Without, they name the rules and which of them fired, and take about half the time.
+    RuleList& explain(bool explains) {
+        explains_ = explains;
+        return *this;
+    }
+
     RuleList& change(StandingChange<G> change) {
         asks_deeds_ = asks_deeds_ || change.when.asks_deeds();
         changes_.push_back(std::move(change));
@@ -236,7 +242,9 @@ class RuleList {
             std::size_t end = i + 1;
             while (!rules_[i].lot.empty() && end < rules_.size() && rules_[end].lot == rules_[i].lot) ++end;
             const bool is_asked = !decided || (rules_[i].settles_ties && moves.size() > 1);
-            if (is_asked && ask(work, i, end, decided, moves)) decided = true;
+            if (is_asked && (end - i == 1 ? ask_one(work, rules_[i], end < rules_.size(), decided, moves)
+                                          : ask_lot(work, i, end, decided, moves)))
+                decided = true;
             i = end;
         }
         if (!decided && fallback_)
@@ -303,69 +311,74 @@ class RuleList {
         for (const StandingChange<G>& change : changes_) {
             if (work.memory == nullptr) return;
             std::vector<Move> meeting = moves;
-            std::string why = change.when.keep(work.game, work.position, meeting, work.memory);
+            std::string why = change.when.keep(work.game, work.position, meeting, work.memory, explains_);
             bool changed = false;
             if (!meeting.empty()) {
                 changed = make_changes(*work.memory, change.changes);
-                why = changed ? change.when.text() : "it is so already";
-                if (why.empty()) why = "always";
+                if (explains_) why = changed ? change.when.text() : "it is so already";
+                if (explains_ && why.empty()) why = "always";
             }
             work.decision.rules.push_back({change.name, changed, std::move(why), RuleKind::Change});
         }
     }
 
-    /// Asks a rule. Whether it is carried out.
-    static bool ask_one(Work& work, const Rule<G>& rule, bool more_follow, bool decided, std::vector<Move>& moves) {
+    RuleAnswer<Move> answer_of(Work& work, const Rule<G>& rule, const std::vector<Move>& moves) const {
         RuleAnswer<Move> answer =
             rule.ask({work.game, work.position, work.player, moves, work.acts.empty() ? nullptr : &work.acts,
-                      work.memory, work.seed, work.game_seed});
+                      work.memory, work.seed, work.game_seed, explains_});
         work.decision.stats.nodes += answer.positions_seen;
-        const bool applies = !answer.moves.empty();
-        if (decided) answer.why.insert(0, "among those, ");
-        work.decision.rules.push_back({rule.name, applies, std::move(answer.why), RuleKind::Rule});
+        return answer;
+    }
+
+    /// That the rule was asked after others that decided already or as the first; whether it is carried out.
+    static void report(Work& work, const Rule<G>& rule, RuleAnswer<Move>& answer, bool decided, bool fires) {
+        if (decided && !answer.why.empty()) answer.why.insert(0, "among those, ");
+        work.decision.rules.push_back({rule.name, fires, std::move(answer.why), RuleKind::Rule});
         work.notes.insert(work.notes.end(), answer.notes.begin(), answer.notes.end());
-        if (!applies) return false;
-        for (const Move& move : answer.moves) work.notes.push_back({move, rule.name});
+    }
+
+    void carry_out(Work& work, const Rule<G>& rule, RuleAnswer<Move>& answer, bool more_follow, bool decided,
+                   std::vector<Move>& moves) const {
+        if (explains_)
+            for (const Move& move : answer.moves) work.notes.push_back({move, rule.name});
         moves = std::move(answer.moves);
         if (!decided) work.decision.chosen_by = rule.name;
         if (more_follow) work.acts = acts_of(work.game, work.position, moves);
-        return true;
     }
 
-    /// Asks the rules from `first` to before `end`, which are one or a lot. Whether one of them is carried out.
-    bool ask(Work& work, std::size_t first, std::size_t end, bool decided, std::vector<Move>& moves) const {
-        if (end - first == 1) return ask_one(work, rules_[first], end < rules_.size(), decided, moves);
+    /// Asks a rule. Whether it is carried out.
+    bool ask_one(Work& work, const Rule<G>& rule, bool more_follow, bool decided, std::vector<Move>& moves) const {
+        RuleAnswer<Move> answer = answer_of(work, rule, moves);
+        const bool applies = !answer.moves.empty();
+        report(work, rule, answer, decided, applies);
+        if (applies) carry_out(work, rule, answer, more_follow, decided, moves);
+        return applies;
+    }
+
+    /// Asks the rules of a lot, from `first` to before `end`. Whether one of them is carried out.
+    bool ask_lot(Work& work, std::size_t first, std::size_t end, bool decided, std::vector<Move>& moves) const {
         std::vector<RuleAnswer<Move>> answers;
         std::vector<double> weights;
         double sum = 0;
         for (std::size_t i = first; i < end; ++i) {
-            answers.push_back(
-                rules_[i].ask({work.game, work.position, work.player, moves, work.acts.empty() ? nullptr : &work.acts,
-                               work.memory, work.seed, work.game_seed}));
-            work.decision.stats.nodes += answers.back().positions_seen;
+            answers.push_back(answer_of(work, rules_[i], moves));
             weights.push_back(answers.back().moves.empty() ? 0.0 : rules_[i].weight);
             sum += weights.back();
         }
         std::size_t chosen = 0;
-        if (end - first > 1 && sum > 0)
+        if (sum > 0)
             chosen =
                 weighted_draw(weights, Random(derived_seed(work.seed, hash_of_text(rules_[first].lot))).unit() * sum);
         for (std::size_t i = 0; i < answers.size(); ++i) {
             RuleAnswer<Move>& answer = answers[i];
             const bool applies = !answer.moves.empty();
-            if (decided) answer.why.insert(0, "among those, ");
-            if (applies && end - first > 1)
+            if (applies && explains_)
                 answer.why += (i == chosen ? "; drawn by weight, " : "; not drawn, weight ") +
                               number_text(rules_[first + i].weight) + " of " + number_text(sum);
-            work.decision.rules.push_back(
-                {rules_[first + i].name, applies && i == chosen, std::move(answer.why), RuleKind::Rule});
-            work.notes.insert(work.notes.end(), answer.notes.begin(), answer.notes.end());
+            report(work, rules_[first + i], answer, decided, applies && i == chosen);
         }
         if (sum <= 0) return false;
-        for (const Move& move : answers[chosen].moves) work.notes.push_back({move, rules_[first + chosen].name});
-        moves = std::move(answers[chosen].moves);
-        if (!decided) work.decision.chosen_by = rules_[first + chosen].name;
-        if (end < rules_.size()) work.acts = acts_of(work.game, work.position, moves);
+        carry_out(work, rules_[first + chosen], answers[chosen], end < rules_.size(), decided, moves);
         return true;
     }
 
@@ -387,7 +400,7 @@ class RuleList {
                 for (std::size_t i = 0; i < moves.size(); ++i)
                     if (bound.fits(work.acts[i])) these.push_back(moves[i]);
             }
-            (void)choice.when.keep(work.game, work.position, these, work.memory);
+            (void)choice.when.keep(work.game, work.position, these, work.memory, false);
             weights.push_back(these.empty() ? 0.0 : choice.weight);
             sum += weights.back();
             fitting.push_back(std::move(these));
@@ -437,7 +450,7 @@ class RuleList {
     std::optional<std::vector<Fallback<G>>> fallback_;
     std::vector<StateInfo> states_;
     std::vector<StandingChange<G>> changes_;
-    bool asks_deeds_ = false;
+    bool asks_deeds_ = false, explains_ = true;
 };
 
 /// For the moves that the game itself prefers.

@@ -29,6 +29,7 @@ struct SearchRequest {
     /// who would rather play on; see reluctance_to_repeat().
     Score repetition{};
     SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
+    bool explains = true;                ///< whether to say why in words, where that costs anything
 };
 
 }  // namespace arvek
