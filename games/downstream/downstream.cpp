@@ -45,7 +45,7 @@ void Downstream::play(Position& position, const Move& move) const {
     auto& own = position.cells[position.to_move];
     std::size_t boat = boats_ - 1;  // the last of those that lie there, so that the order needs least mending
     while (own[boat] != move.number) --boat;
-    const int cell = std::min(move.number + position.roll, home());
+    const int cell = landing(position, move);
     for (; boat + 1 < boats_ && own[boat + 1] < cell; ++boat) own[boat] = own[boat + 1];
     own[boat] = static_cast<std::uint8_t>(cell);
     if (cell < home() && !is_mooring(cell))
@@ -71,8 +71,7 @@ void Downstream::generate_events(const Position&, arvek::MoveList<arvek::Event<M
 arvek::Score Downstream::evaluate(const Position& position, Player player) const {
     int own = 0, all = 0;
     for (std::size_t side = 0; side < sides_; ++side) {
-        int come = 0;
-        for (std::size_t boat = 0; boat < boats_; ++boat) come += position.cells[side][boat];
+        const int come = cells_come(position, side);
         all += come;
         if (side == arvek::index_of(player)) own = come;
     }
@@ -86,13 +85,9 @@ std::uint64_t Downstream::hash(const Position& position) const {
 }
 
 int Downstream::preference(const Position& position, const Move& move) const {
-    const int cell = std::min(move.number + position.roll, home());
+    const int cell = landing(position, move);
     if (cell == home()) return 1;
-    if (is_mooring(cell)) return 0;
-    int sent = 0;
-    for (std::size_t side = 0; side < sides_; ++side)
-        for (std::size_t boat = 0; boat < boats_; ++boat)
-            sent += side != position.to_move && position.cells[side][boat] == cell ? cell : 0;
+    const int sent = sent_back(position, move) * cell;
     return sent > 0 ? 1 + sent : 0;
 }
 

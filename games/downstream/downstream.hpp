@@ -14,6 +14,7 @@
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
@@ -22,6 +23,8 @@
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/players.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -92,6 +95,9 @@ class Downstream {
     /// Sends rivals back, then goes home, then lands on a mooring.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<Downstream>> quantities() const;
+    std::span<const arvek::Suggester<Downstream>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -104,6 +110,12 @@ class Downstream {
    private:
     bool is_mooring(int cell) const { return parameters_.mooring > 0 && cell % parameters_.mooring == 0; }
     int home() const { return parameters_.length + 1; }
+    int landing(const Position& position, const Move& move) const;
+    int boats_on(const Position& position, std::size_t side, int cell) const;
+    int cells_come(const Position& position, std::size_t side) const;
+    int sent_back(const Position& position, const Move& move) const;
+    /// Boats of rivals that one roll could bring to the cell, which is not safe.
+    int chasers(const Position& position, int cell) const;
 
     Parameters parameters_;
     std::size_t sides_, boats_;

@@ -4,6 +4,7 @@
 #include <bit>
 #include <cstdlib>
 
+#include "each_move.hpp"
 #include "lanterns/lanterns.hpp"
 
 namespace waterway {
@@ -18,14 +19,6 @@ using Proposals = arvek::Proposals<Move>;
 
 Lanterns::Hooks with(const Position& position, const Move& move) {
     return position.own | Lanterns::Hooks{1} << move.hook;
-}
-
-template <class Each>
-void each_move(const Game& game, const Position& position, Each each) {
-    game.visit_moves(position, [&](const Move& move) {
-        each(move);
-        return true;
-    });
 }
 
 }  // namespace

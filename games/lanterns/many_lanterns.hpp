@@ -5,6 +5,7 @@
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -14,6 +15,8 @@
 #include <arvek/game/game.hpp>
 #include <arvek/game/payoff_bounds.hpp>
 #include <arvek/game/players.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 #include "lanterns/lanterns.hpp"
 
@@ -65,6 +68,9 @@ class ManyLanterns {
     /// Hooks near the middle first.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<ManyLanterns>> quantities() const;
+    std::span<const arvek::Suggester<ManyLanterns>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position&, const Move& move) const { return two_.move_text({}, {move.hook}); }
@@ -79,6 +85,10 @@ class ManyLanterns {
             if ((lanterns & line) == line) return true;
         return false;
     }
+    int longest_open_line(Hooks own, Hooks others) const;
+    /// Where another lantern would finish a line.
+    int threats_of(Hooks own, Hooks taken) const;
+    int rival_threats(const Position& position, Hooks taken) const;
     int promise(const Position& position, std::size_t side) const;
 
     Parameters parameters_;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "each_move.hpp"
 #include "sluice/sluice.hpp"
 
 namespace waterway {
@@ -48,14 +49,6 @@ bool moves_again(const Game& game, const Position& now, const Move& move) {
     Position after = now;
     game.play(after, move);
     return after.to_move == now.to_move && !game.outcome(after);
-}
-
-template <class Each>
-void each_move(const Game& game, const Position& now, Each each) {
-    game.visit_moves(now, [&](const Move& move) {
-        each(move);
-        return true;
-    });
 }
 
 }  // namespace

@@ -153,22 +153,16 @@ void Stowage::generate_events(const Position&, arvek::MoveList<arvek::Event<Move
 arvek::Score Stowage::evaluate(const Position& position, arvek::Player) const {
     const int rows = parameters_.rows, columns = parameters_.columns;
     const int crates_left = (parameters_.lots - position.stowed) * parameters_.lot;
-    int promise = 0, rough = 0;
-    Cells before = ~Cells{0};
+    int promise = 0;
     for (int column = 0; column < columns; ++column) {
-        const Cells cells = position.filled >> (column * rows) & column_mask_;
-        const int filled = count(cells);
+        const int filled = count(position.filled & column_cells(column));
         promise += filled * filled * 20 / (rows * rows);
-        // Edges between filled and free: where little fits.
-        rough += count((cells ^ (cells >> 1)) & (column_mask_ >> 1));
-        if (column > 0) rough += count(cells ^ before);
-        before = cells;
     }
     const int free = rows * columns - count(position.filled);
     const int tilt = std::abs(tilt_of(position.filled));
     // A crate is worth some 3.6 cells and its share of hoisting, as long as there is room for it.
     const int room = std::min(crates_left * 10, crates_left * free * 10 * 2 / (rows * columns));
-    return arvek::Score::estimate(position.score + promise + room - rough * 2 - tilt * tilt / 4);
+    return arvek::Score::estimate(position.score + promise + room - edges(position.filled) * 2 - tilt * tilt / 4);
 }
 
 std::uint64_t Stowage::hash(const Position& position) const {

@@ -15,6 +15,7 @@
 #include <bit>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -25,6 +26,8 @@
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/players.hpp>
 #include <arvek/game/playing_out.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 
 namespace waterway {
 
@@ -90,6 +93,9 @@ class Stowage {
     /// What the crate scores at once.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<Stowage>> quantities() const;
+    std::span<const arvek::Suggester<Stowage>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -112,6 +118,10 @@ class Stowage {
     int tilt_of(Cells cells) const { return count(cells & left_) - count(cells & right_); }
     /// The hold after the crate, and how many columns were hoisted.
     Cells stow(Cells filled, Cells crate, int& hoisted) const;
+    int hoists(const Position& position, const Move& move) const;
+    /// Between filled and free cells, where little fits.
+    int edges(Cells filled) const;
+    int fullest_column(Cells filled) const;
     bool may_lie(Cells filled, const Placing& placing) const;
     bool can_stow_any(const Position& position) const;
 

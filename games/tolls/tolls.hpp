@@ -16,6 +16,7 @@
 #include <bit>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
@@ -24,6 +25,8 @@
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/playing_out.hpp>
 #include <arvek/game/players.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 #include <arvek/game/view.hpp>
 
 namespace waterway {
@@ -111,6 +114,9 @@ class Tolls {
     /// Leads the highest, takes as cheaply as it can, or else throws the lowest.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<Tolls>> quantities() const;
+    std::span<const arvek::Suggester<Tolls>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -137,6 +143,10 @@ class Tolls {
         if (suit == trump_) return true;
         return others != trump_ && suit == led;
     }
+    /// Whether the card beats all that lies on the table.
+    bool takes_so_far(const Position& position, int card) const;
+    /// How many higher cards of its suit the side to move has neither seen nor holds.
+    int higher_unseen(const Position& position, int card) const;
     Cards on_table(const Position& position) const;
     std::string cards_text(Cards cards) const;
     std::string card_text(int card) const;

@@ -10,12 +10,15 @@
 #include <array>
 #include <cstdint>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 
 #include <arvek/game/chance.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/quantities.hpp>
+#include <arvek/game/suggesters.hpp>
 #include <arvek/game/view.hpp>
 
 namespace waterway {
@@ -72,6 +75,9 @@ class Wager {
     /// Bets and calls with the upper half of the cards.
     int preference(const Position& position, const Move& move) const;
 
+    std::span<const arvek::Quantity<Wager>> quantities() const;
+    std::span<const arvek::Suggester<Wager>> suggesters() const;
+
     std::string position_text(const Position& position) const;
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
@@ -84,6 +90,7 @@ class Wager {
         while (done < position.done.size() && position.done[done] != Deed::None) ++done;
         return done;
     }
+    int own_card(const Position& position) const;
     std::string text_of(const Position& position) const;
 
     Parameters parameters_;

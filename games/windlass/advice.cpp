@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <bit>
 
+#include "each_move.hpp"
 #include "windlass/windlass.hpp"
 
 namespace waterway {
@@ -14,19 +15,6 @@ using Game = Windlass;
 using Position = Windlass::Position;
 using Move = Windlass::Move;
 using Proposals = arvek::Proposals<Move>;
-
-template <class Each>
-void each_move(const Game& game, const Position& now, Each each) {
-    game.visit_moves(now, [&](const Move& move) {
-        each(move);
-        return true;
-    });
-}
-
-Position after(const Game& game, Position now, const Move& move) {
-    game.play(now, move);
-    return now;
-}
 
 }  // namespace
 

@@ -7,13 +7,26 @@
 #include <set>
 
 #include "convoy/convoy.hpp"
+#include "downstream/downstream.hpp"
+#include "lanterns/many_lanterns.hpp"
 #include "nightwatch/nightwatch.hpp"
 #include "scuffle/scuffle.hpp"
+#include "sluice/sluice.hpp"
+#include "stowage/stowage.hpp"
+#include "tolls/tolls.hpp"
+#include "wager/wager.hpp"
+#include "windlass/windlass.hpp"
 
 using namespace arvek;
 using waterway::Convoy;
+using waterway::Downstream;
+using waterway::Lanterns;
+using waterway::ManyLanterns;
 using waterway::Nightwatch;
 using waterway::Scuffle;
+using waterway::Stowage;
+using waterway::Tolls;
+using waterway::Wager;
 
 namespace {
 
@@ -44,7 +57,8 @@ void walk(const G& game, int games, Seen seen) {
 
 template <class G>
 void expect_names_in_order(const G& game) {
-    const ActNames names = game.act_names();
+    ActNames names;
+    if constexpr (ActingGame<G>) names = game.act_names();
     std::set<std::string> quantities, reasons;
     for (const auto& quantity : game.quantities()) {
         EXPECT_TRUE(quantities.insert(quantity.name).second) << quantity.name << " is there twice";
@@ -58,18 +72,22 @@ void expect_names_in_order(const G& game) {
     std::set<std::string> seen_reasons;
     walk(game, 12, [&](const typename G::Position& position) {
         const auto legal = legal_moves(game, position);
-        for (const auto& move : legal) {
-            const Act act = game.act(position, move);
-            ASSERT_LT(act.actor, names.actors.size());
-            ASSERT_LT(act.action, names.actions.size());
-            ASSERT_EQ(act.kinds >> names.kinds.size(), 0u);
-        }
-        // A quantity of the position is the same whatever the move; none is other than a number.
+        if constexpr (ActingGame<G>)
+            for (const auto& move : legal) {
+                const Act act = game.act(position, move);
+                ASSERT_LT(act.actor, names.actors.size());
+                ASSERT_LT(act.action, names.actions.size());
+                ASSERT_EQ(act.kinds >> names.kinds.size(), 0u);
+            }
+        // A quantity of the position is the same whatever the move; none is other than a number or out of its range.
         for (const auto& quantity : game.quantities()) {
             const double first = quantity.value(game, position, legal[0]);
+            const auto [least, most] = range_of(quantity);
+            ASSERT_TRUE(first >= least && first <= most) << quantity.name << " is " << first;
             for (const auto& move : legal) {
                 const double found = quantity.value(game, position, move);
                 ASSERT_TRUE(found == found && found > -1e6 && found < 1e6) << quantity.name;
+                ASSERT_TRUE(found >= least && found <= most) << quantity.name << " is " << found;
                 if (quantity.of == QuantityOf::Position) {
                     ASSERT_EQ(found, first) << quantity.name;
                 }
@@ -94,6 +112,129 @@ TEST(Advice, NamesAreUniqueAndEverySuggestionIsLegal) {
     expect_names_in_order(Scuffle());
     expect_names_in_order(Nightwatch());
     expect_names_in_order(Convoy());
+    expect_names_in_order(Lanterns());
+    expect_names_in_order(waterway::Sluice());
+    expect_names_in_order(waterway::Windlass());
+    expect_names_in_order(ManyLanterns());
+    expect_names_in_order(ManyLanterns({.columns = 5, .rows = 4, .line = 3, .drop = true, .players = 4}));
+    expect_names_in_order(Downstream({.players = 3}));
+    expect_names_in_order(Stowage());
+    expect_names_in_order(Tolls({.trump = "w"}));
+    expect_names_in_order(Wager());
+}
+
+namespace {
+
+/// What was hidden may not show: as rules are handed one of the worlds that agree with what is seen, a quantity and a
+/// suggestion must be the same in all of them.
+template <class G>
+void expect_no_peeking(const G& game) {
+    Random random(5);
+    walk(game, 20, [&](const typename G::Position& position) {
+        const auto seen = game.view(position, game.player_to_move(position));
+        const auto other = game.sample(seen, random);
+        for (const auto& move : legal_moves(game, position))
+            for (const auto& quantity : game.quantities())
+                ASSERT_EQ(quantity.value(game, position, move), quantity.value(game, other, move)) << quantity.name;
+        for (const auto& suggester : game.suggesters()) {
+            Proposals<typename G::Move> here, there;
+            suggester.suggest(game, position, here);
+            suggester.suggest(game, other, there);
+            ASSERT_EQ(here.all().size(), there.all().size()) << suggester.reason;
+            for (std::size_t i = 0; i < here.all().size(); ++i) {
+                ASSERT_EQ(here.all()[i].move, there.all()[i].move) << suggester.reason;
+                ASSERT_EQ(here.all()[i].urgency, there.all()[i].urgency) << suggester.reason;
+            }
+        }
+    });
+}
+
+}  // namespace
+
+TEST(Advice, OfHiddenHandsTellsNothingHidden) {
+    expect_no_peeking(Tolls());
+    expect_no_peeking(Tolls({.players = 4, .suits = 4, .ranks = 5, .hand = 5, .trump = "s"}));
+    expect_no_peeking(Wager({.cards = 5}));
+}
+
+TEST(DownstreamAdvice, SaysWhoIsSentBackAndWhoIsInReach) {
+    const Downstream game({.players = 3});
+    int sent = 0, chased = 0;
+    walk(game, 20, [&](const Downstream::Position& position) {
+        const auto on_bank = [&](const Downstream::Position& at) {
+            int boats = 0;
+            for (std::size_t side = 0; side < 3; ++side)
+                for (std::size_t boat = 0; side != position.to_move && boat < 2; ++boat)
+                    boats += at.cells[side][boat] == 0 ? 1 : 0;
+            return boats;
+        };
+        for (const auto& move : legal_moves(game, position)) {
+            auto after = position;
+            game.play(after, move);
+            ASSERT_EQ(value(game, "sends back", position, move), on_bank(after) - on_bank(position));
+            sent += on_bank(after) - on_bank(position);
+            // By trying every roll and move of every rival.
+            int reach = 0;
+            for (std::size_t side = 0; side < 3; ++side) {
+                if (side == position.to_move) continue;
+                for (std::size_t boat = 0; boat < 2; ++boat)
+                    for (int roll = 1; roll <= 4; ++roll) {
+                        auto rivals = position;
+                        rivals.to_move = static_cast<std::uint8_t>(side);
+                        rivals.roll = static_cast<std::uint8_t>(roll);
+                        const auto from = rivals.cells[side][boat];
+                        if (from > 12) continue;
+                        game.play(rivals, {from});
+                        const auto &now = rivals.cells[position.to_move], &was = position.cells[position.to_move];
+                        if (move.number > 0 && std::count(now.begin(), now.begin() + 2, move.number) <
+                                                   std::count(was.begin(), was.begin() + 2, move.number))
+                            ++reach;
+                    }
+            }
+            ASSERT_EQ(value(game, "chased from", position, move), reach) << game.position_text(position);
+            chased += reach;
+        }
+    });
+    EXPECT_GT(sent, 10);
+    EXPECT_GT(chased, 20);
+}
+
+TEST(StowageAdvice, SaysWhatACrateScores) {
+    const Stowage game;
+    int hoisted = 0;
+    walk(game, 6, [&](const Stowage::Position& position) {
+        for (const auto& move : legal_moves(game, position)) {
+            auto after = position;
+            game.play(after, move);
+            const double columns = value(game, "hoists", position, move);
+            ASSERT_EQ(after.score - position.score, value(game, "crate", position, move) + 10 * columns * columns);
+            hoisted += columns > 0 ? 1 : 0;
+        }
+    });
+    EXPECT_GT(hoisted, 5);
+}
+
+TEST(ManyLanternsAdvice, CountsThreatsByTryingThem) {
+    const ManyLanterns game({.columns = 4, .rows = 4, .line = 3, .players = 3});
+    int threats = 0;
+    walk(game, 20, [&](const ManyLanterns::Position& position) {
+        for (const auto& move : legal_moves(game, position)) {
+            auto after = position;
+            game.play(after, move);
+            if (game.outcome(after)) continue;
+            int made = 0;
+            for (const auto& next : legal_moves(game, after)) {
+                auto again = after;
+                again.to_move = position.to_move;
+                game.play(again, next);
+                const auto outcome = game.outcome(again);
+                made += outcome && outcome->payoff(static_cast<Player>(position.to_move)) > 0 ? 1 : 0;
+            }
+            ASSERT_EQ(value(game, "threats made", position, move), made) << game.position_text(position);
+            threats += made;
+        }
+    });
+    EXPECT_GT(threats, 50);
 }
 
 TEST(ScuffleAdvice, SaysWhatAHitDoes) {

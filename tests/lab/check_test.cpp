@@ -252,6 +252,10 @@ namespace {
 struct WrongTolls : waterway::Tolls {
     enum class Wrong { Leaks, ForgetsVoids, Loaded, AnotherView, UnlistedMove } wrong = Wrong::Leaks;
 
+    // Those are of Tolls, not of this.
+    void quantities() const = delete;
+    void suggesters() const = delete;
+
     explicit WrongTolls(Wrong what) : Tolls({3, 3, 4, 3, "none"}), wrong(what) {}
 
     View view(const Position& position, Player player) const {
