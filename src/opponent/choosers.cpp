@@ -512,6 +512,16 @@ class AdvisedChooser final : public Chooser<AnyGame> {
         SearchRequest<AnyMove> request = now.request;
         request.only = first;
         Decision<AnyMove> decision = search_->choose({now.position, now.earlier, now.limits, request, now.view});
+        // Ideas that are all lost are no ideas.
+        const bool all_lost =
+            first.size() < ideas.ranked.size() && decision.has_scores && decision.ranked.front().score.is_proven_loss();
+        if (all_lost) {
+            request.only = now.request.only;
+            const DecisionStats before = decision.stats;
+            decision = search_->choose({now.position, now.earlier, now.limits, request, now.view});
+            decision.stats.nodes += before.nodes;
+            decision.stats.seconds += before.seconds;
+        }
         for (auto& entry : decision.ranked) {
             const auto idea = std::find_if(ideas.ranked.begin(), ideas.ranked.end(),
                                            [&](const auto& each) { return each.move == entry.move; });
@@ -521,11 +531,12 @@ class AdvisedChooser final : public Chooser<AnyGame> {
         }
         const std::string most_urgent = game_.move_text(now.position, ideas.ranked.front().move);
         const bool agrees = decision.move == ideas.ranked.front().move;
-        decision.rules.push_back({"suggestions", suggested > 0,
-                                  suggested > 0
-                                      ? std::to_string(suggested) + " of " + std::to_string(ideas.ranked.size()) +
-                                            " moves are suggested; looked at: " + std::to_string(first.size())
-                                      : "nothing is suggested, so every move is looked at"});
+        decision.rules.push_back(
+            {"suggestions", suggested > 0,
+             suggested > 0 ? std::to_string(suggested) + " of " + std::to_string(ideas.ranked.size()) +
+                                 " moves are suggested; looked at: " +
+                                 (all_lost ? "all, as those that are suggested lose" : std::to_string(first.size()))
+                           : "nothing is suggested, so every move is looked at"});
         if (suggested > 0)
             decision.rules.push_back({"look-ahead", !agrees,
                                       agrees ? "it finds nothing better than the most urgent, " + most_urgent

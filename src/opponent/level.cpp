@@ -83,7 +83,7 @@ constexpr std::array<double, highest_level> search_loss_guards{0.28, 0.74, 0.82,
                                                                0.95, 0.97, 0.99, 1.0,  1.0};
 
 // At the top, where nothing else makes games differ; by luck they differ of themselves.
-constexpr std::array<double, 3> variety_from_level_8{0.12, 0.75, 0.75};
+constexpr std::array<double, 3> variety_from_level_8{0.40, 1.00, 1.00};
 
 }  // namespace
 

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
+#include <numeric>
 #include <optional>
 #include <string>
 #include <utility>
@@ -159,11 +161,17 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         return ranking.ranked[weighted_draw(weights, Random(seed).unit() * sum)];
     }
 
+    /// How far the best quarter of the moves, one at least, falls short of the best in the mean, times the variety.
     double scale_of_variety(const Decision<AnyMove>& ranking) const {
         std::vector<double> worths;
         for (const auto& entry : ranking.ranked)
             if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) worths.push_back(entry.score.number());
-        return level_.variety * spread_of(worths);
+        if (worths.size() < 2) return 0.0;
+        std::sort(worths.begin(), worths.end(), std::greater<>());
+        const std::size_t others = std::max<std::size_t>(1, (worths.size() - 1) / 4);
+        const double sum =
+            std::accumulate(worths.begin() + 1, worths.begin() + 1 + static_cast<std::ptrdiff_t>(others), 0.0);
+        return level_.variety * (worths.front() - sum / static_cast<double>(others));
     }
 
     static void say_that_it_varies(Decision<AnyMove>& decision) {
@@ -202,7 +210,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const auto at_other = std::find_if(look.ranked.begin(), look.ranked.end(),
                                            [&](const auto& entry) { return entry.move == other; });
         if (best.score.is_proven() || at_other->score.is_proven() || at_other->kind != ScoreKind::Exact ||
-            best.score.number() - at_other->score.number() > 0.5 * scale)
+            best.score.number() - at_other->score.number() > scale)
             return;
         for (auto& entry : decision.ranked) {
             if (std::find(both.begin(), both.end(), entry.move) != both.end()) continue;

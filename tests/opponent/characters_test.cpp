@@ -323,3 +323,134 @@ TEST(Characters, TheCrewHasHabitsOfItsOwn) {
     EXPECT_GT(hauls.value(), 0.7);
     EXPECT_LT(twice.value(), 0.05);
 }
+
+TEST(Characters, DecideTheSameWithoutSayingWhy) {
+    int decisions = 0, silent_texts = 0, texts = 0;
+    const auto compare = [&](const auto& game, const char* profile) {
+        using G = std::decay_t<decltype(game)>;
+        using Position = typename G::Position;
+        const auto talking = make_opponent(game, shipped(profile)), silent = make_opponent(game, shipped(profile));
+        silent->explain(false);
+        const auto rival = make_opponent(game, read_opponent("random"));
+        for (std::uint64_t seed = 1; seed <= 3; ++seed) {
+            Random random(seed);
+            std::vector<Position> course{game.initial_position()};
+            while (course.size() < 80 && !game.outcome(course.back())) {
+                Position next = course.back();
+                const std::span<const Position> earlier(course.data(), course.size() - 1);
+                if (game.player_to_move(next) == Player::First) {
+                    const auto said = talking->decide(next, seed, earlier),
+                               unsaid = silent->decide(next, seed, earlier);
+                    ASSERT_EQ(said.move, unsaid.move) << profile;
+                    ASSERT_EQ(said.chosen_by, unsaid.chosen_by);
+                    ASSERT_EQ(said.state, unsaid.state);
+                    ASSERT_EQ(said.rules.size(), unsaid.rules.size());
+                    for (std::size_t i = 0; i < said.rules.size(); ++i) {
+                        ASSERT_EQ(said.rules[i].rule, unsaid.rules[i].rule);
+                        ASSERT_EQ(said.rules[i].fired, unsaid.rules[i].fired);
+                        ASSERT_EQ(said.rules[i].kind, unsaid.rules[i].kind);
+                        texts += said.rules[i].why.empty() ? 0 : 1;
+                        silent_texts += unsaid.rules[i].why.empty() ? 0 : 1;
+                    }
+                    game.play(next, said.move);
+                    ++decisions;
+                } else {
+                    game.play(next, rival->decide(next, seed, earlier).move);
+                }
+                settle_chance(game, next, random);
+                course.push_back(next);
+            }
+        }
+    };
+    compare(Scuffle(), "flood_captain.toml");
+    compare(Scuffle(), "towpath_medic.toml");
+    compare(Convoy(), "lane_counter.toml");
+    compare(Convoy(), "wharf_clerk.toml");
+    EXPECT_GT(decisions, 100);
+    EXPECT_GT(texts, 4 * silent_texts);
+}
+
+TEST(Advised, LooksBeforeItLeaps) {
+    const Nightwatch game;
+    // Without the care that a level takes.
+    const auto rash = make_opponent(
+        game,
+        opponent_of_profile(
+            read_profile("name = 'rash'\ngame = 'nightwatch'\nchoose = 'suggestions'\ncare = false\n", "rash"), 10));
+    OpponentSpec two_plies = read_opponent("advised");
+    two_plies.depth = 2;
+    const auto careful = make_opponent(game, two_plies);
+    // How often each of them lets the rival take the Warden next, where another move does not.
+    const auto lets_it = [&](Nightwatch::Position position, const Nightwatch::Move& move) {
+        const Player own = position.to_move;
+        game.play(position, move);
+        if (const auto outcome = game.outcome(position)) return outcome->payoff(own) < 0;
+        const auto replies = legal_moves(game, position);
+        return std::any_of(replies.begin(), replies.end(), [&](const auto& reply) {
+            auto after = position;
+            game.play(after, reply);
+            const auto outcome = game.outcome(after);
+            return outcome && outcome->payoff(own) < 0;
+        });
+    };
+    Random random(3);
+    int in_danger = 0, rash_losses = 0, careful_losses = 0, said = 0;
+    for (int i = 0; i < 40; ++i) {
+        auto position = game.initial_position();
+        for (int ply = 0; ply < 80 && !game.outcome(position); ++ply) {
+            const auto legal = legal_moves(game, position);
+            const auto losing =
+                std::count_if(legal.begin(), legal.end(), [&](const auto& move) { return lets_it(position, move); });
+            if (losing > 0 && losing < static_cast<std::ptrdiff_t>(legal.size())) {
+                ++in_danger;
+                const auto seed = static_cast<std::uint64_t>(i);
+                const auto thought = careful->decide(position, seed);
+                rash_losses += lets_it(position, rash->decide(position, seed).move) ? 1 : 0;
+                careful_losses += lets_it(position, thought.move) ? 1 : 0;
+                // It says both what the search found and what was suggested.
+                ASSERT_TRUE(thought.has_scores);
+                ASSERT_EQ(thought.rules.front().rule, "suggestions");
+                said += thought.ranked.front().reasons.empty() ? 0 : 1;
+            }
+            game.play(position, legal[static_cast<std::size_t>(random.below(legal.size()))]);
+        }
+    }
+    EXPECT_GT(in_danger, 20);
+    EXPECT_GT(said, in_danger / 2);
+    EXPECT_EQ(careful_losses, 0);
+    EXPECT_GT(rash_losses, in_danger / 10) << "the suggestions alone do";
+}
+
+TEST(Variety, MakesGamesOfTheBestDifferAndGivesNothingProvenAway) {
+    const Sluice game;
+    OpponentSpec spec = opponent_of_profile(
+        read_profile("name = 'x'\ngame = 'sluice'\nchoose = 'search'\n[search]\nnodes = 4000\n", "x"), 10);
+    OpponentSpec always = opponent_of_profile(
+        read_profile(
+            "name = 'y'\ngame = 'sluice'\nchoose = 'search'\n[search]\nnodes = 4000\n[levels.10]\nvariety = 0\n", "y"),
+        10);
+    const auto courses = [&](const OpponentSpec& who) {
+        std::set<std::string> seen;
+        for (std::uint64_t seed = 0; seed < 30; ++seed) {
+            const auto opponent = make_opponent(game, who);
+            std::vector<Sluice::Position> course{game.initial_position()};
+            std::string moves;
+            for (int ply = 0; ply < 8 && !game.outcome(course.back()); ++ply) {
+                const auto decision = opponent->decide(course.back(), seed, {course.data(), course.size() - 1});
+                const auto& best = decision.ranked.front();
+                const auto& played = decision.ranked[static_cast<std::size_t>(decision.rank - 1)];
+                EXPECT_FALSE(best.score.is_proven_win() && !played.score.is_proven_win());
+                EXPECT_FALSE(played.score.is_proven_loss() && !best.score.is_proven_loss());
+                moves += game.move_text(course.back(), decision.move) + " ";
+                auto next = course.back();
+                game.play(next, decision.move);
+                course.push_back(next);
+            }
+            seen.insert(moves);
+        }
+        return seen.size();
+    };
+    const std::size_t varied = courses(spec), alike = courses(always);
+    EXPECT_GE(varied, 6u);
+    EXPECT_GE(varied, 2 * alike);
+}
