@@ -235,7 +235,7 @@ TEST(Opponent, WhatALevelOverlooksStaysOverlookedForAWhile) {
         }
     }
     EXPECT_GT(stayed, all * 8 / 10);
-    EXPECT_LT(other_seed, all * 6 / 10);
+    EXPECT_LT(other_seed, stayed * 8 / 10);
 }
 
 TEST(Opponent, FullDepthNeverLosesAndTheLowestLevelCanBeBeatenByChance) {
