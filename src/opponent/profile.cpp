@@ -3,29 +3,24 @@
 #include <algorithm>
 
 #include "arvek/search/limits.hpp"
+#include "condition_reader.hpp"
 #include "profile_files.hpp"
 
 namespace arvek {
 
 namespace {
 
-constexpr std::size_t most_rules = 500, most_replies = 50, most_book_entries = 10'000, most_parts = 100;
-constexpr std::size_t most_conditions = 500, most_condition_parts = 1'000;
-constexpr double large = 1e9;
+constexpr std::size_t most_rules = 500, most_replies = 50, most_book_entries = 10'000, most_conditions = 500;
 
 /// What a profile may choose by without naming a chooser of its own kind; "search" names its algorithm elsewhere.
 constexpr const char* by_search = "search";
 constexpr const char* by_rules = "rules";
 
-const std::vector<std::string>& comparison_keys() {
-    static const std::vector<std::string> keys{"is", "below", "at_most", "above", "at_least"};
-    return keys;
-}
-
 /// Reads the parts of a profile.
-class ProfileReader {
+class ProfileReader final : ConditionReader {
    public:
-    ProfileReader(DataFile file, std::vector<std::string>* problems) : file_(std::move(file)), problems_(problems) {}
+    ProfileReader(DataFile file, std::vector<std::string>* problems)
+        : ConditionReader(std::move(file)), problems_(problems) {}
 
     Profile read() {
         const DataNode& root = file_.root();
@@ -59,7 +54,7 @@ class ProfileReader {
                 file_.require_table(*table, "'evaluation'", "[evaluation]");
                 for (const auto& [key, place, value] : table->entries)
                     profile.evaluation.push_back(
-                        {{key, place}, file_.number(value, "'" + key + "'", -large, large), 1});
+                        {{key, place}, file_.number(value, "'" + key + "'", -largest_number, largest_number), 1});
             }
         });
         attempt([&] { read_state(root, profile); });
@@ -91,22 +86,8 @@ class ProfileReader {
             read();
         } catch (const InputError& error) {
             problems_->push_back(error.what());
+        } catch (const AlreadySaid&) {
         }
-    }
-
-    std::string line(const DataNode& node, const std::string& what) const {
-        const std::string& text = file_.text(node, what);
-        if (text.empty() || text.size() > 80 || text.find('\n') != std::string::npos)
-            file_.fail(node, what + " is empty or too long", "1 to 80 letters in one line");
-        return text;
-    }
-
-    PlacedName placed(const DataNode& node, const std::string& what) const { return {line(node, what), node.place}; }
-
-    std::optional<PlacedName> placed_or_none(const DataNode& table, const std::string& key) const {
-        const DataNode* node = table.find(key);
-        if (node == nullptr) return std::nullopt;
-        return placed(*node, "'" + key + "'");
     }
 
     /// Complains when a part is there that the chooser has no use for.
@@ -220,176 +201,6 @@ class ProfileReader {
         if (const DataNode* losses = care->find("losses")) profile.care_for_losses = share(*losses, "'losses'");
     }
 
-    /// Names, given as one or as a list.
-    std::vector<PlacedName> names(const DataNode& table, const std::string& key) const {
-        std::vector<PlacedName> found;
-        const DataNode* node = table.find(key);
-        if (node == nullptr) return found;
-        if (node->kind != DataNode::Kind::List) return {placed(*node, "'" + key + "'")};
-        if (node->items.empty() || node->items.size() > most_parts)
-            file_.fail(*node, "'" + key + "' has no names, or too many", "1 to 100");
-        for (const DataNode& item : node->items) found.push_back(placed(item, "'" + key + "'"));
-        return found;
-    }
-
-    static const std::vector<std::string>& filter_keys() {
-        static const std::vector<std::string> keys{"actor",     "action",     "kind",     "target",
-                                                   "not_actor", "not_action", "not_kind", "not_target"};
-        return keys;
-    }
-
-    ActFilterText act_filter(const DataNode& table) const {
-        return {names(table, "actor"),    names(table, "action"),    names(table, "kind"),
-                names(table, "target"),   names(table, "not_actor"), names(table, "not_action"),
-                names(table, "not_kind"), names(table, "not_target")};
-    }
-
-    /// What a comparison or an operation takes: a number, a boolean, or a name.
-    MeasureText operand(const DataNode& node, const std::string& key) const {
-        MeasureText measure;
-        measure.place = node.place;
-        if (node.kind == DataNode::Kind::String) {
-            measure.kind = MeasureText::Kind::Named;
-            measure.name = placed(node, "'" + key + "'");
-            if (measure.name.name.find_first_not_of("0123456789.-") == std::string::npos)
-                file_.fail(node, "'" + measure.name.name + "' is a number in quotes",
-                           measure.name.name + " without quotes");
-        } else if (node.kind == DataNode::Kind::Boolean) {
-            measure.number = node.truth ? 1.0 : 0.0;
-            measure.is_boolean = true;
-        } else if (node.kind == DataNode::Kind::Integer || node.kind == DataNode::Kind::Number) {
-            measure.number = file_.number(node, "'" + key + "'", -large, large);
-        } else {
-            file_.fail(node, "'" + key + "' is neither a number nor a name", key + " = 8");
-        }
-        return measure;
-    }
-
-    static const std::vector<std::string>& operation_keys() {
-        static const std::vector<std::string> keys{"plus", "minus", "times", "over"};
-        return keys;
-    }
-
-    /// The number that a condition asks about; nothing where it asks about none.
-    std::optional<MeasureText> measure(const DataNode& node) const {
-        static const std::vector<std::pair<std::string, MeasureText::Kind>> heads{
-            {"quantity", MeasureText::Kind::Quantity},
-            {"state", MeasureText::Kind::State},
-            {"count", MeasureText::Kind::Count},
-            {"turns_since", MeasureText::Kind::TurnsSince}};
-        std::optional<MeasureText> found;
-        for (const auto& [key, kind] : heads) {
-            const DataNode* head = node.find(key);
-            if (head == nullptr) continue;
-            if (found) file_.fail(*head, "one condition asks about two things", "all = [{ ... }, { ... }]");
-            found.emplace();
-            found->kind = kind;
-            found->place = head->place;
-            const bool of_deeds = kind == MeasureText::Kind::Count || kind == MeasureText::Kind::TurnsSince;
-            if (of_deeds && head->kind == DataNode::Kind::Table) {
-                file_.allow_only(*head, filter_keys());
-                found->done = act_filter(*head);
-                if (found->done.asks_nothing())
-                    file_.fail(*head, "'" + key + "' says nothing of what was done", key + " = { action = \"douse\" }");
-            } else {
-                found->name = placed(*head, "'" + key + "'");
-            }
-        }
-        const DataNode* by = node.find("by");
-        if (by != nullptr) {
-            if (!found || (found->kind != MeasureText::Kind::Count && found->kind != MeasureText::Kind::TurnsSince))
-                file_.fail(*by, "'by' is for what was done", "count = \"douse\", by = \"rival\"");
-            found->by = static_cast<DoneBy>(file_.choice(*by, "'by'", {"own", "rival", "actor"}));
-        }
-        for (const auto& [key, place, value] : node.entries) {
-            const auto known = std::find(operation_keys().begin(), operation_keys().end(), key);
-            if (known == operation_keys().end()) continue;
-            if (!found) file_.fail(place, "'" + key + "' is done to no number", "quantity = \"own hands\"");
-            found->with.push_back(operand(value, key));
-            found->with.back().operation = static_cast<Arithmetic>(known - operation_keys().begin());
-        }
-        return found;
-    }
-
-    ConditionText condition(const DataNode& node, int depth) const {
-        constexpr int deepest = 20;
-        if (node.kind == DataNode::Kind::List)
-            file_.fail(node, "a list of conditions does not say how they go together",
-                       "when = { all = [{ ... }, { ... }] }, or any, or none");
-        file_.require_table(node, "a condition", "{ quantity = \"target stamina\", below = 8 }");
-        if (depth > deepest) file_.fail(node, "conditions are nested too deeply", "at most 20 in one another");
-        ConditionText condition;
-        condition.place = node.place;
-        const auto group = [&](const char* key, ConditionText::Kind kind) {
-            const DataNode* parts = node.find(key);
-            if (parts == nullptr) return;
-            if (parts->kind != DataNode::Kind::List)
-                file_.fail(*parts, std::string("'") + key + "' is not a list of conditions",
-                           std::string(key) + " = [{ ... }, { ... }]");
-            if (parts->items.empty() || parts->items.size() > most_parts)
-                file_.fail(*parts, std::string("'") + key + "' has no conditions, or too many", "1 to 100");
-            ConditionText own;
-            own.kind = kind;
-            own.place = parts->place;
-            for (const DataNode& part : parts->items) own.parts.push_back(this->condition(part, depth + 1));
-            condition.parts.push_back(std::move(own));
-        };
-        std::vector<std::string> keys{"all",   "any",         "none", "quantity", "state",
-                                      "count", "turns_since", "by",   "condition"};
-        keys.insert(keys.end(), comparison_keys().begin(), comparison_keys().end());
-        keys.insert(keys.end(), operation_keys().begin(), operation_keys().end());
-        file_.allow_only(node, keys);
-        group("all", ConditionText::Kind::All);
-        group("any", ConditionText::Kind::Any);
-        group("none", ConditionText::Kind::None);
-        if (const DataNode* name = node.find("condition")) {
-            ConditionText named;
-            named.kind = ConditionText::Kind::Named;
-            named.place = name->place;
-            named.name = placed(*name, "'condition'");
-            condition.parts.push_back(std::move(named));
-        }
-        const std::optional<MeasureText> left = measure(node);
-        bool compared = false;
-        for (std::size_t i = 0; i < comparison_keys().size(); ++i) {
-            const std::string& key = comparison_keys()[i];
-            const DataNode* with = node.find(key);
-            if (with == nullptr) continue;
-            if (!left) file_.fail(node, "a comparison is of no quantity", "quantity = \"target stamina\"");
-            compared = true;
-            ConditionText test;
-            test.kind = ConditionText::Kind::Test;
-            test.place = node.place;
-            test.left = *left;
-            test.comparison = static_cast<Comparison>(i);
-            test.right = operand(*with, key);
-            condition.parts.push_back(std::move(test));
-        }
-        if (left && !compared) {
-            if (left->kind != MeasureText::Kind::State || !left->with.empty())
-                file_.fail(node,
-                           left->kind == MeasureText::Kind::Quantity ? "the quantity is not compared"
-                                                                     : "the number is not compared",
-                           "one of " + any_of_text(comparison_keys()));
-            ConditionText test;  // a state by itself: that it is true
-            test.kind = ConditionText::Kind::Test;
-            test.place = node.place;
-            test.left = *left;
-            test.right.number = 1.0;
-            test.right.is_boolean = true;
-            test.right.place = left->place;
-            condition.parts.push_back(std::move(test));
-        }
-        if (condition.parts.empty())
-            file_.fail(node, "the condition is empty", "{ quantity = \"target stamina\", below = 8 }");
-        return condition.parts.size() == 1 ? std::move(condition.parts.front()) : condition;
-    }
-
-    ConditionText condition_or_none(const DataNode& table) const {
-        const DataNode* when = table.find("when");
-        return when != nullptr ? condition(*when, 1) : ConditionText();
-    }
-
     void read_state(const DataNode& root, Profile& profile) const {
         const DataNode* table = part(root, "state", chosen_ == by_rules, by_rules);
         if (table == nullptr) return;
@@ -402,7 +213,7 @@ class ProfileReader {
                     profile.states.push_back({{key, place}, value.truth ? 1.0 : 0.0, true});
                 else
                     profile.states.push_back(
-                        {{key, place}, file_.number(value, "'" + key + "'", -large, large), false});
+                        {{key, place}, file_.number(value, "'" + key + "'", -largest_number, largest_number), false});
                 if (key == "turn") file_.fail(place, "'turn' is counted by itself", "another name");
                 if (key.find('=') != std::string::npos || key.empty() || key.size() > 80)
                     file_.fail(place, "'" + key + "' is no name for a state", "1 to 80 letters, without '='");
@@ -439,7 +250,7 @@ class ProfileReader {
                 else if (value.kind == DataNode::Kind::Boolean)
                     change.number = value.truth ? 1.0 : 0.0;
                 else
-                    change.number = file_.number(value, "'" + name + "'", -large, large);
+                    change.number = file_.number(value, "'" + name + "'", -largest_number, largest_number);
                 change.is_boolean = value.kind == DataNode::Kind::Boolean;
                 if (change.is_boolean != state->is_boolean)
                     file_.fail(
@@ -452,70 +263,35 @@ class ProfileReader {
         return changes;
     }
 
-    void read_conditions(const DataNode& root, Profile& profile) const {
+    void read_conditions(const DataNode& root, Profile& profile) {
         const DataNode* table = part(root, "conditions", may_have_rules(), "rules");
         if (table == nullptr) return;
         file_.require_table(*table, "'conditions'", "[conditions]");
         if (table->entries.size() > most_conditions) file_.fail(*table, "there are too many conditions", "at most 500");
-        for (const auto& [key, place, value] : table->entries)
+        const auto note_unless = [&](bool right, const std::string& name) {
+            if (!right) wrong_conditions_.push_back(name);
+        };
+        for (const auto& [key, place, value] : table->entries) {
+            bool read = false;
             attempt([&, key = key, place = place, &value = value] {
-                profile.conditions.push_back({{key, place}, condition(value, 1)});
+                profile.conditions.push_back({{key, place}, condition(value)});
+                read = true;
             });
+            note_unless(read, key);
+        }
         // In place of every name its condition, so that whoever reads on need not look it up.
-        std::vector<PlacedName> unresolved;
         for (std::size_t i = 0; i < profile.conditions.size(); ++i) {
-            unresolved.push_back(profile.conditions[i].first);
+            bool done = false;
             attempt([&] {
                 resolve(profile.conditions[i].second, profile, i);
-                unresolved.pop_back();
+                done = true;
             });
+            note_unless(done, profile.conditions[i].first.name);
         }
-        std::erase_if(profile.conditions, [&](const auto& condition) {
-            return std::any_of(unresolved.begin(), unresolved.end(),
-                               [&](const PlacedName& name) { return name.name == condition.first.name; });
+        std::erase_if(profile.conditions, [&](const auto& each) {
+            return std::find(wrong_conditions_.begin(), wrong_conditions_.end(), each.first.name) !=
+                   wrong_conditions_.end();
         });
-    }
-
-    /// `before`: a condition may use those above it alone, so that none goes round.
-    void resolve(ConditionText& condition, const Profile& profile, std::size_t before) const {
-        fill_in(condition, profile, before);
-        if (size_of(condition) > most_condition_parts)
-            file_.fail(condition.place, "the condition is too large, with all that it uses",
-                       "at most 1000 comparisons");
-    }
-
-    static std::size_t size_of(const ConditionText& condition) {
-        std::size_t size = 1;
-        for (const ConditionText& part : condition.parts) size += size_of(part);
-        return size;
-    }
-
-    static bool is_filled_in(const ConditionText& condition) {
-        if (condition.kind == ConditionText::Kind::Named && condition.parts.empty()) return false;
-        return std::all_of(condition.parts.begin(), condition.parts.end(), is_filled_in);
-    }
-
-    void fill_in(ConditionText& condition, const Profile& profile, std::size_t before) const {
-        if (condition.kind == ConditionText::Kind::Named && condition.parts.empty()) {
-            std::vector<std::string> known;
-            for (std::size_t i = 0; i < profile.conditions.size(); ++i) {
-                if (i < before) known.push_back(profile.conditions[i].first.name);
-                if (profile.conditions[i].first.name != condition.name.name) continue;
-                if (i >= before)
-                    file_.fail(condition.name.place, "'" + condition.name.name + "' stands below, or uses itself",
-                               "a condition that stands above");
-                if (!is_filled_in(profile.conditions[i].second))  // what is wrong with that has been said
-                    file_.fail(condition.name.place, "'" + condition.name.name + "' is wrong itself",
-                               "a condition that is right");
-                condition.parts = {profile.conditions[i].second};
-                return;
-            }
-            if (known.empty())
-                file_.fail(condition.name.place, "there is no condition '" + condition.name.name + "'",
-                           "[conditions], with its name");
-            file_.fail_unknown(condition.name.place, "condition", condition.name.name, known);
-        }
-        for (ConditionText& part : condition.parts) fill_in(part, profile, before);
     }
 
     ConditionText resolved(ConditionText condition, const Profile& profile) const {
@@ -642,7 +418,7 @@ class ProfileReader {
         rule.changes = state_changes(table, profile);
         rule.group = placed_or_none(table, "group");
         rule.weight = file_.number_or(table, "weight", 1.0, 1e-6, 1e6);
-        rule.above = file_.number_or(table, "above", 0.0, 0.0, large);
+        rule.above = file_.number_or(table, "above", 0.0, 0.0, largest_number);
         const DataNode *above = table.find("above"), *weight = table.find("weight");
         if (above != nullptr && (!rule.use || rule.use->name != "suggestions"))
             file_.fail(*above, "'above' is for use = \"suggestions\"", "a condition");
@@ -752,7 +528,7 @@ class ProfileReader {
         file_.require_table(*table, "'features'", "[features]");
         if (table->entries.empty()) file_.fail(*table, "there are no features", "\"hits\" = 2.0");
         for (const auto& [key, place, value] : table->entries) {
-            const double weight = file_.number(value, "'" + key + "'", -large, large);
+            const double weight = file_.number(value, "'" + key + "'", -largest_number, largest_number);
             if (key == "ends the game")
                 profile.ends_weight = weight;
             else
@@ -853,7 +629,6 @@ class ProfileReader {
         return chosen != by_rules && chosen != "suggestions" && chosen != "features" && chosen != "random";
     }
 
-    DataFile file_;
     std::vector<std::string>* problems_;
     std::string chosen_;  ///< what the file says that it chooses by
 };

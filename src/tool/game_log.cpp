@@ -41,6 +41,13 @@ std::string settings_of(const GameLogFile& log) {
     return text;
 }
 
+RuleKind kind_named(const std::string& name) {
+    for (const RuleKind kind :
+         {RuleKind::Rule, RuleKind::Change, RuleKind::Fallback, RuleKind::TieBreak, RuleKind::Care})
+        if (name == name_of(kind)) return kind;
+    return RuleKind::Book;
+}
+
 }  // namespace
 
 std::string log_head(const Subject& subject, const std::vector<std::string>& player_names) {
@@ -166,13 +173,10 @@ GameLogFile read_log(const std::string& path) {
             for (const auto& move : json.at("overlooked"))
                 entry.overlooked.push_back(plain_line(move.get<std::string>()));
             for (const auto& rule : json.at("rules")) {
-                const std::string kind = rule.at("kind").get<std::string>();
-                const bool fired = rule.at("fired").get<bool>();
-                entry.rules.push_back({plain_line(rule.at("rule").get<std::string>()),
-                                       kind == "rule" ? (fired ? "FIRED" : "passed over")
-                                       : fired        ? kind
-                                                      : "no " + kind,
-                                       plain_line(rule.at("why").get<std::string>())});
+                entry.rules.push_back(
+                    {plain_line(rule.at("rule").get<std::string>()),
+                     answer_of(kind_named(rule.at("kind").get<std::string>()), rule.at("fired").get<bool>()),
+                     plain_line(rule.at("why").get<std::string>())});
             }
             for (const auto& move : json.at("ranked")) {
                 std::vector<std::string> line, reasons;

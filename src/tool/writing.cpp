@@ -244,11 +244,10 @@ static std::string cost_text(const DecisionReport& report) {
     return text + ".\n";
 }
 
-/// What came of a rule, in a word or two.
-static const char* answer_of(const RuleReport& rule) {
-    switch (rule.kind) {
-        case RuleKind::Rule: return rule.fired ? "FIRED" : "passed over";
-        case RuleKind::Change: return rule.fired ? "changes" : "no change";
+const char* answer_of(RuleKind kind, bool fired) {
+    switch (kind) {
+        case RuleKind::Rule: return fired ? "FIRED" : "passed over";
+        case RuleKind::Change: return fired ? "changes" : "no change";
         case RuleKind::Fallback: return "fallback";
         case RuleKind::TieBreak: return "drawn";
         case RuleKind::Care: return "CARE";
@@ -261,7 +260,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     std::string text;
     if (!report.rules.empty()) {
         TextTable rules({"rule", "answer", "why"});
-        for (const RuleReport& rule : report.rules) rules.add({rule.rule, answer_of(rule), rule.why});
+        for (const RuleReport& rule : report.rules) rules.add({rule.rule, answer_of(rule.kind, rule.fired), rule.why});
         text += rules.text() + "\n";
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);

@@ -63,6 +63,8 @@ std::string standing_text(const DecisionReport& report, const AnyGame& game);
 std::string side_by_side_as_text(const Subject& subject, const std::vector<DecisionReport>& reports, const Paint& paint,
                                  const std::vector<std::string>& player_names);
 /// Why a decision was taken, without the position.
+/// What came of a rule that was asked, in a word or two.
+const char* answer_of(RuleKind kind, bool fired);
 std::string explanation_text(const DecisionReport& report, std::size_t shown, const Paint& paint);
 
 std::string comparison_as_text(const Subject& subject, const std::vector<ComparisonRow>& rows, const Paint& paint,

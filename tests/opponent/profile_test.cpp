@@ -224,3 +224,15 @@ TEST(FollowingLevel, SettlesAtThePlayersStrengthWithoutSwinging) {
         EXPECT_GT(one.player().second, 1.5) << "nothing is known yet";
     }
 }
+
+TEST(Profile, SaysOnceWhatIsWrongWithAConditionHoweverOftenItIsUsed) {
+    std::vector<std::string> problems;
+    const char* text =
+        "name = 'x'\ngame = 'scuffle'\nchoose = 'rules'\n[conditions]\nweak = { quantity = 'target stamina' }\n"
+        "worse = { condition = 'weak' }\n[groups.rage]\nwhen = { condition = 'worse' }\n[[rule]]\nname = 'a'\n"
+        "when = { condition = 'worse' }\n[[rule]]\nname = 'b'\nwhen = { condition = 'wrose' }\n[[fallback]]\n";
+    (void)read_profile(text, "x", {nullptr, &problems, {}});
+    ASSERT_EQ(problems.size(), 2u) << problems[2];
+    EXPECT_NE(problems[0].find("line 5"), std::string::npos) << problems[0];
+    EXPECT_NE(problems[1].find("'wrose'"), std::string::npos) << problems[1];
+}
