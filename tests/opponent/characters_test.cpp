@@ -368,6 +368,14 @@ TEST(Characters, DecideTheSameWithoutSayingWhy) {
     compare(Convoy(), "wharf_clerk.toml");
     EXPECT_GT(decisions, 100);
     EXPECT_GT(texts, 4 * silent_texts);
+    // A match keeps no texts, and does not silence the opponents of its caller.
+    const Convoy game;
+    const auto own = make_opponent(game, shipped("lane_counter.toml")),
+               other = make_opponent(game, read_opponent("random"));
+    (void)play_match(game, *own, *other, {.games = 2, .seed = 1});
+    const auto said = own->decide(game.initial_position(), 1);
+    ASSERT_FALSE(said.rules.empty());
+    EXPECT_FALSE(said.rules.front().why.empty());
 }
 
 TEST(Advised, LooksBeforeItLeaps) {

@@ -167,6 +167,11 @@ class ErasedOpponent final : public Opponent<AnyGame> {
         const auto known = earlier_.of(
             earlier, [](const Own& a, const AnyView& b) { return a == b.get<Own>(); },
             [](const AnyView& each) { return each.get<Own>(); });
+        // The opponent is the caller's, who shall not find it silent afterwards.
+        struct Silence {
+            Pointer& opponent;
+            ~Silence() { opponent->explain(true); }
+        } const silence{opponent_};
         opponent_->explain(explains_);
         return converted_decision<AnyMove>(opponent_->decide(seen.get<Own>(), seed, known, stop),
                                            &erased_move<typename G::Move>);
