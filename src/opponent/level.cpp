@@ -22,13 +22,13 @@ struct LevelRow {
 // Measured against scripted players, a weak and a fair one, in five games; docs/levels.md.
 constexpr std::array<LevelRow, highest_level> search_rows{{
     {1, 500'000, 0.650, 3.20, 8.0},
-    {1, 500'000, 0.560, 2.40, 7.0},
-    {1, 500'000, 0.450, 1.60, 6.0, 0.06},
-    {1, 500'000, 0.345, 0.95, 5.0, 0.24},
-    {1, 500'000, 0.250, 0.60, 4.0, 0.50},
-    {2, 2'500, 0.150, 0.38, 3.0},
-    {2, 4'000, 0.100, 0.225, 2.0, 0.20},
-    {2, 6'000, 0.042, 0.09, 1.2, 0.68},
+    {1, 500'000, 0.397, 1.28, 5.5, 0.15},
+    {1, 500'000, 0.307, 0.81, 4.6, 0.34},
+    {1, 500'000, 0.220, 0.535, 3.7, 0.65},
+    {2, 2'650, 0.144, 0.36, 2.9, 0.02},
+    {2, 3'900, 0.102, 0.232, 2.05, 0.19},
+    {2, 4'800, 0.076, 0.168, 1.65, 0.40},
+    {2, 8'000, 0.006, 0.015, 1.0, 0.93},
     {7, 250'000, 0.00, 0.00, 0.0},
     {0, 500'000, 0.00, 0.00, 0.0},
 }};
@@ -78,9 +78,10 @@ constexpr std::array<LevelRow, highest_level> other_rows{{
 // not; what chooses in another way is left to its own ideas more.
 constexpr std::array<double, highest_level> win_guards{0.55, 0.66, 0.76, 0.85, 0.92, 0.97, 0.99, 1.0, 1.0, 1.0};
 constexpr std::array<double, highest_level> loss_guards{0.06, 0.16, 0.30, 0.46, 0.62, 0.76, 0.87, 0.95, 1.0, 1.0};
-constexpr std::array<double, highest_level> search_win_guards{0.60, 0.86, 0.90, 0.94, 0.96, 0.98, 0.99, 1.0, 1.0, 1.0};
-constexpr std::array<double, highest_level> search_loss_guards{0.28, 0.74, 0.82, 0.89, 0.92,
-                                                               0.95, 0.97, 0.99, 1.0,  1.0};
+constexpr std::array<double, highest_level> search_win_guards{0.60, 0.88,  0.94, 0.967, 0.98,
+                                                              0.99, 0.995, 1.0,  1.0,   1.0};
+constexpr std::array<double, highest_level> search_loss_guards{0.28, 0.75, 0.89,  0.93, 0.953,
+                                                               0.97, 0.98, 0.995, 1.0,  1.0};
 
 // At the top, where nothing else makes games differ; by luck they differ of themselves.
 constexpr std::array<double, 3> variety_from_level_8{0.40, 1.00, 1.00};

@@ -67,7 +67,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const bool varies_with_care = varies && looks_ahead_ && !level_.weakens();
         Limits limits = level_.limits;
         limits.stop = stop;
-        if (varies_with_care) limits = share_of(limits, 1.0, stop);
+        // Of a limit of time all three get their part, as it must hold for the whole.
+        if (varies_with_care && limits.seconds) *limits.seconds /= 1.0 + survey_share + second_look_share;
         if (level_.playouts_by_moves && limits.playouts) {
             // A playout with dice in it tells less.
             const std::size_t luck = has_chance(game_) && !has_views(game_) ? 4 : 1;
@@ -195,14 +196,14 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         if (decision.ranked.front().score.is_proven()) return;
         request.tree = nullptr;
         request.ranking = Ranking::All;
-        const Limits few = share_of(level_.limits, survey_share, now.limits.stop);
+        const Limits few = share_of(now.limits, survey_share);
         const Decision<AnyMove> survey = chooser_->choose({now.position, now.earlier, few, request, now.view});
         const double scale = scale_of_variety(survey);
         const AnyMove other = drawn_for_a_change(survey, scale, seed).move;
         if (other == decision.move) return;
         const std::vector<AnyMove> both{decision.move, other};
         request.only = both;
-        const Limits part = share_of(level_.limits, second_look_share, now.limits.stop);
+        const Limits part = share_of(now.limits, second_look_share);
         Decision<AnyMove> look = chooser_->choose({now.position, now.earlier, part, request, now.view});
         decision.stats.nodes += survey.stats.nodes + look.stats.nodes;
         decision.stats.seconds += survey.stats.seconds + look.stats.seconds;
@@ -223,17 +224,14 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         if (decision.rank > 1) say_that_it_varies(decision);
     }
 
-    /// What a survey and a second look take besides the decision itself, as shares of its nodes. Of a limit of time all
-    /// three get their part, as it must hold for the whole.
-    static constexpr double survey_share = 0.2, second_look_share = 0.3,
-                            all_shares = 1.0 + survey_share + second_look_share;
+    /// What a survey and a second look take, as shares of what the decision itself took.
+    static constexpr double survey_share = 0.2, second_look_share = 0.3;
 
-    static Limits share_of(Limits limits, double share, const StopToken& stop) {
-        limits.stop = stop;
+    static Limits share_of(Limits limits, double share) {
         if (limits.nodes)
             limits.nodes =
                 std::max<std::uint64_t>(1, static_cast<std::uint64_t>(share * static_cast<double>(*limits.nodes)));
-        if (limits.seconds) limits.seconds = *limits.seconds * share / all_shares;
+        if (limits.seconds) *limits.seconds *= share;
         return limits;
     }
 
