@@ -129,7 +129,8 @@ const arvek::Suggester<Game> all_suggesters[] = {
          each_boat(game, now, [&](const Move& move) {
              const int won =
                  std::max(0, balance_after(game, now, move)) - std::max(0, balance_of_lane(game, now, move));
-             if (won > 0) proposals.add(move, 1.6 * won - 0.8 * Convoy::cost(move.kind), lane_text(move) + " is open");
+             const double urgency = 1.6 * won - 0.8 * Convoy::cost(move.kind);
+             if (won > 0 && urgency > 0) proposals.add(move, urgency, lane_text(move) + " is open");
          });
      }},
     {"save", "waits for a fuller purse",

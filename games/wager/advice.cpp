@@ -50,7 +50,7 @@ std::span<const arvek::Suggester<Wager>> Wager::suggesters() const {
          [](const Game& game, const Position& now, Proposals& proposals) {
              const double chance = static_cast<double>(game.own_card(now) - 1) / (game.parameters_.cards - 1);
              each_move(game, now, [&](const Move& move) {
-                 if (dares(move))
+                 if (dares(move) && chance > 0)
                      proposals.add(move, 2.0 * chance, "it holds card " + std::to_string(game.own_card(now)));
              });
          }},

@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
-#include <functional>
 #include <map>
 #include <string>
 #include <vector>
@@ -18,31 +17,46 @@
 #include "arvek/game/random.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/lab/check_report.hpp"
+#include "checking.hpp"
+#include "findings.hpp"
 
 namespace arvek::detail {
 
 class ChanceChecker {
    public:
-    using Path = std::vector<AnyMove>;
-    using Report = std::function<void(const std::string& law, const std::string& what, const Path& path)>;
+    /// `watcher` may be null.
+    ChanceChecker(const AnyGame& game, const CheckOptions& options, Findings& findings, CheckWatcher* watcher)
+        : game_(game), options_(options), findings_(findings), watcher_(watcher), players_(players_of(game)) {}
 
-    ChanceChecker(const AnyGame& game, const CheckOptions& options, Report fault)
-        : game_(game), options_(options), fault_(std::move(fault)), players_(players_of(game)) {}
+    /// What is drawn at the end of one path.
+    void examine(const Path& path) {
+        AnyPosition position = game_.initial_position();
+        for (const AnyMove& move : path) game_.play(position, move);
+        Random random(derived_seed(options_.seed, 4'000'003));
+        if (!game_.outcome(position)) compare_draws(position, path, random);
+    }
 
-    void check() {
+    /// Until `late(share)` says that the time up to that share of it is gone.
+    template <class Late>
+    void check(const Late& late) {
+        Findings::Looking looking(findings_, [this](const Path& path, const Path*) { examine(path); });
         constexpr int games = 12;
-        for (int number = 0; number < std::min(games, options_.games); ++number) {
+        for (int number = 0; number < std::min(games, options_.games.value_or(games)) && !late(0.85); ++number) {
             Random random(derived_seed(options_.seed, 4'000'003 + static_cast<std::uint64_t>(number)));
             AnyPosition position = game_.initial_position();
             Path path;
-            if (has_views(game_) && number < 6) follow_worlds(random);
-            for (int ply = 0; ply < 60 && !game_.outcome(position); ++ply) {
+            if (has_views(game_) && number < 6) {
+                Findings::Looking not_again(findings_, nullptr);
+                follow_worlds(random);
+            }
+            for (int ply = 0; ply < 60 && !game_.outcome(position) && !late(0.85); ++ply) {
                 if (random.below(4) == 0 || ply < 2) compare_draws(position, path, random);
                 path.push_back(next_at_random(position, random));
                 game_.play(position, path.back());
             }
         }
-        if (has_views(game_)) compare_deals();
+        Findings::Looking not_again(findings_, nullptr);
+        if (has_views(game_) && !late(0.85)) compare_deals();
     }
 
    private:
@@ -69,6 +83,7 @@ class ChanceChecker {
     }
 
     void compare_draws(const AnyPosition& position, const Path& path, Random& random) {
+        if (watcher_ != nullptr) watcher_->path(path);
         if (chance_is_next(game_, position)) {
             if (offers(game_, Ability::DrawnEvents) && lists_events(game_)) compare_events(position, path, random);
         } else {
@@ -87,21 +102,21 @@ class ChanceChecker {
             std::size_t place = 0;
             while (place < events.size() && !(events[place].move == event)) ++place;
             if (place == events.size()) {
-                fault_("drawn events",
-                       "draw_event() gives " + move_name_of(game_, position, event) +
-                           ", which generate_events() does not list",
-                       path);
+                findings_.fault("drawn events", "draw_event",
+                                "draw_event() gives " + move_name_of(game_, position, event) +
+                                    ", which generate_events() does not list",
+                                path);
                 return;
             }
             ++seen[place];
         }
         for (std::size_t i = 0; i < events.size(); ++i)
             if (is_off(seen[i], draws, events[i].probability))
-                fault_("drawn events",
-                       "draw_event() gave " + move_name_of(game_, position, events[i].move) + " " +
-                           std::to_string(seen[i]) + " times in " + std::to_string(draws) +
-                           ", and its probability is " + std::to_string(events[i].probability),
-                       path);
+                findings_.fault("drawn events", "draw_event",
+                                "draw_event() gave " + move_name_of(game_, position, events[i].move) + " " +
+                                    std::to_string(seen[i]) + " times in " + std::to_string(draws) +
+                                    ", and its probability is " + std::to_string(events[i].probability),
+                                path);
     }
 
     void compare_random_moves(const AnyPosition& position, const Path& path, Random& random) {
@@ -114,19 +129,20 @@ class ChanceChecker {
             std::size_t place = 0;
             while (place < moves.size() && !(moves[place] == move)) ++place;
             if (place == moves.size()) {
-                fault_("random moves",
-                       "random_move() gives " + move_name_of(game_, position, move) + ", which is not legal", path);
+                findings_.fault("random moves", "random_move",
+                                "random_move() gives " + move_name_of(game_, position, move) + ", which is not legal",
+                                path);
                 return;
             }
             ++seen[place];
         }
         for (std::size_t i = 0; i < moves.size(); ++i)
             if (is_off(seen[i], draws, 1.0 / static_cast<double>(moves.size())))
-                fault_("random moves",
-                       "random_move() gave " + move_name_of(game_, position, moves[i]) + " " + std::to_string(seen[i]) +
-                           " times in " + std::to_string(draws) + ", and there are " + std::to_string(moves.size()) +
-                           " moves, each as likely",
-                       path);
+                findings_.fault("random moves", "random_move",
+                                "random_move() gave " + move_name_of(game_, position, moves[i]) + " " +
+                                    std::to_string(seen[i]) + " times in " + std::to_string(draws) +
+                                    ", and there are " + std::to_string(moves.size()) + " moves, each as likely",
+                                path);
     }
 
     /// Against random play over the legal moves: how often each player's payoff is what.
@@ -138,6 +154,13 @@ class ChanceChecker {
             for (int i = 0; i < players_; ++i) all.push_back(outcome.payoff(static_cast<Player>(i)));
             return all;
         };
+        for (int i = 0; i < 3; ++i) {
+            Random one(static_cast<std::uint64_t>(i)), other(static_cast<std::uint64_t>(i));
+            AnyPosition at = position, twin = position;
+            if (game_.play_out(at, one) != game_.play_out(twin, other))
+                findings_.fault("left-over state", "play_out",
+                                "it ends otherwise the second time with the same random numbers", path);
+        }
         for (int i = 0; i < games; ++i) {
             AnyPosition at = position;
             ++seen[payoffs(game_.play_out(at, random))].first;
@@ -147,13 +170,13 @@ class ChanceChecker {
         }
         for (const auto& [payoff, counts] : seen) {
             if (!differ(counts.first, games, counts.second, games)) continue;
-            fault_("playouts",
-                   "play_out() paid the first player " + std::to_string(payoff.front()) + " in " +
-                       std::to_string(counts.first) + " of " + std::to_string(games) +
-                       " games, and play over the legal "
-                       "moves did in " +
-                       std::to_string(counts.second),
-                   path);
+            findings_.fault("playouts", "play_out",
+                            "play_out() paid the first player " + std::to_string(payoff.front()) + " in " +
+                                std::to_string(counts.first) + " of " + std::to_string(games) +
+                                " games, and play over the legal "
+                                "moves did in " +
+                                std::to_string(counts.second),
+                            path);
             return;
         }
     }
@@ -188,11 +211,11 @@ class ChanceChecker {
         for (const auto& [part, seen] : counts) {
             if (!differ(seen.first, draws_a, seen.second, draws_b)) continue;
             const std::string shown = part.substr(part.find(' ') + 1);
-            fault_(law,
-                   "positions drawn from a view of " + game_.player_name(player) + " have " + shown + " there in " +
-                       std::to_string(100 * seen.second / static_cast<int>(draws_b)) + " %, " + compared + " in " +
-                       std::to_string(100 * seen.first / static_cast<int>(draws_a)) + " %",
-                   path);
+            findings_.fault(law, "sample",
+                            "positions drawn from a view of " + game_.player_name(player) + " have " + shown +
+                                " there in " + std::to_string(100 * seen.second / static_cast<int>(draws_b)) + " %, " +
+                                compared + " in " + std::to_string(100 * seen.first / static_cast<int>(draws_a)) + " %",
+                            path);
             return;
         }
     }
@@ -214,10 +237,10 @@ class ChanceChecker {
                 if (offers(game_, Ability::ViewText)) {
                     const auto [known, is_new] = by_text.emplace(game_.view_text(view), view);
                     if (!is_new && !(known->second == view)) {
-                        fault_("views",
-                               "two views of " + game_.player_name(player) + " both read '" + known->first +
-                                   "' and differ: does one hold what is not seen?",
-                               {});
+                        findings_.fault("views", "view",
+                                        "two views of " + game_.player_name(player) + " both read '" + known->first +
+                                            "' and differ: does one hold what is not seen?",
+                                        {});
                         return;
                     }
                 }
@@ -272,7 +295,8 @@ class ChanceChecker {
 
     const AnyGame& game_;
     const CheckOptions& options_;
-    Report fault_;
+    Findings& findings_;
+    CheckWatcher* watcher_;
     int players_;
 };
 

@@ -1,14 +1,23 @@
 #include <algorithm>
 #include <cstdint>
-#include <cstdlib>
-#include <exception>
 #include <string>
+#include <thread>
 #include <utility>
 #include <vector>
 
+#include "answers.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/game/repetition.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/lab/check.hpp"
 #include "chance_checker.hpp"
+#include "check_time.hpp"
+#include "checking.hpp"
+#include "exploring.hpp"
+#include "findings.hpp"
+#include "noted_game.hpp"
+#include "position_laws.hpp"
+#include "text_laws.hpp"
 #include "value_checker.hpp"
 
 namespace arvek {
@@ -19,74 +28,147 @@ namespace {
 
 class RuleChecker {
    public:
-    using Position = AnyPosition;
-    using Move = AnyMove;
-
-    RuleChecker(const GameKit& kit, const CheckOptions& options) : kit_(kit), game_(kit.game), options_(options) {}
+    RuleChecker(const GameKit& kit, const CheckOptions& options, CallNote& note, CheckWatcher* watcher)
+        : kit_(kit),
+          options_(options),
+          note_(note),
+          plain_(kit.game),
+          game_(noted_game(kit.game, note)),
+          findings_(game_, note),
+          texts_(game_, findings_),
+          watcher_(watcher),
+          time_(options) {
+        kit_.game = game_;
+    }
 
     CheckReport check() {
-        guarded({}, "exception", [&] { players_ = players_of(game_); });
-        if (!report_.sound()) return std::move(report_);
-        guarded({}, "exception", [&] {
-            if (!(game_.initial_position() == game_.initial_position()))
-                fault("left-over state", "initial_position() gives another position the second time", {});
-            play_random_game(0);
-            look_at_short_sequences();
-            for (int number = 1; number < options_.games && endless_games_ < most_endless_games; ++number)
-                play_random_game(number);
-            // After everything else that has happened, the first game must still go as it went.
-            replay(first_path_, first_history_);
-            if (report_.sound()) compare_chances();
-            if (!has_chance(game_) && !has_views(game_) && players_ == 2)
-                if (report_.sound()) compare_values();  // what broke may break a search as well, and is the better lead
+        bool ready = false;
+        findings_.guarded({}, "exception", [&] {
+            players_ = players_of(game_);
+            laws_.emplace(game_, options_.seed, findings_);
+            ready = true;
         });
-        if (moves_after_end_)
-            report_.remarks.push_back(
-                "generate_moves gives moves in finished positions; nobody here asks, other callers might");
+        if (ready) findings_.guarded({}, "exception", [&] { look_everywhere(); });
+        stage("shortening", 0.95);
+        try {
+            findings_.shorten([&] { return enough(1.5); });
+        } catch (...) {
+            // A fault that is not the same twice; what was found first is shown as it is.
+        }
+        report_.faults = findings_.faults();
+        if (laws_) {
+            report_.positions = laws_->positions();
+            if (laws_->moves_after_end())
+                report_.remarks.push_back(
+                    "generate_moves gives moves in finished positions; nobody here asks, other callers might");
+        }
+        report_.seconds = time_.seconds();
+        report_.complete = !options_.stop.stop_requested();
         return std::move(report_);
     }
 
-   private:
-    using Path = std::vector<Move>;
+    /// Only the end of one line of play.
+    CheckReport check_line(const std::vector<std::string>& moves) {
+        AnyPosition position = game_.initial_position();
+        Path path;
+        for (const std::string& text : moves) {
+            path.push_back(move_from_text(game_, position, text));
+            if (path.size() < moves.size()) game_.play(position, path.back());
+        }
+        findings_.guarded(path, "exception", [&] {
+            laws_.emplace(game_, options_.seed, findings_);
+            for (const char* stage : {"games", "draws", "values"})
+                if (searches_are_safe()) examine_alone(path, stage);
+        });
+        report_.faults = findings_.faults();
+        report_.positions = 1;
+        report_.seconds = time_.seconds();
+        return std::move(report_);
+    }
 
-    /// Runs `act`; what it throws is a fault of the game.
-    template <class Act>
-    void guarded(const Path& path, const char* law, Act act) {
-        try {
-            act();
-        } catch (const std::exception& error) {
-            fault(law, std::string("a function of the game threw: ") + error.what(), path);
-        } catch (...) {
-            fault(law, "a function of the game threw what is no std::exception", path);
+    /// Only the end of one path, as it is looked at in one stage.
+    void examine_alone(const Path& path, const std::string& stage) {
+        players_ = players_of(game_);
+        if (stage == "draws") {
+            ChanceChecker(game_, options_, findings_, nullptr).examine(path);
+        } else if (stage == "values") {
+            ValueChecker(kit_, options_, findings_, nullptr).examine(path);
+        } else {
+            examine_end(path, nullptr);
+            ask_at_end(path);
         }
     }
 
-    void fault(const std::string& law, const std::string& what, const Path& path) {
-        for (const Fault& known : report_.faults)
-            if (known.law == law && known.moves.size() <= path.size()) return;
-        Fault found{law, what, {}, {}};
-        try {
-            Position position = game_.initial_position();
-            for (const Move& move : path) {
-                found.moves.push_back(move_name_of(game_, position, move));
-                game_.play(position, move);
+   private:
+    // ---- time ----
+
+    bool enough(double share) const { return time_.enough(share); }
+
+    void stage(const char* name, double share) {
+        if (watcher_ != nullptr) watcher_->stage(name);
+        time_.tell(name, share, report_.games, laws_ ? laws_->positions() : 0, findings_.size());
+    }
+
+    // ---- what is looked at ----
+
+    void look_everywhere() {
+        Findings::Looking looking(findings_, [this](const Path& path, const Path* other) { examine_end(path, other); });
+        laws_->examine_game();
+        look_at_short_sequences();
+        play_games();
+        // After everything else that has happened, the first games must still go as they went.
+        for (const Game& game : first_games_) replay(game.path, game.history);
+        ask_again();
+        if (searches_are_safe()) compare_values_and_chances();
+    }
+
+    /// Whether no fault was found that may break a search, so that what searches say is of use.
+    bool searches_are_safe() const {
+        return findings_.all_of({"position text", "malformed text", "move text", "drawing", "names", "quantities",
+                                 "suggestions", "salience", "acts", "scale"});
+    }
+
+    /// The laws at the end of a path; of two paths, also whether both ends are told apart as they should be.
+    void examine_end(const Path& path, const Path* other) {
+        PositionLaws fresh(game_, options_.seed, findings_);
+        if (other != nullptr) look_at_end(fresh, *other);
+        look_at_end(fresh, path);
+    }
+
+    void look_at_end(PositionLaws& laws, const Path& path) {
+        std::vector<AnyPosition> history{game_.initial_position()};
+        Path so_far;
+        findings_.guarded(so_far, "exception", [&] {
+            for (const AnyMove& move : path) {
+                so_far.push_back(move);
+                history.push_back(history.back());
+                game_.play(history.back(), move);
             }
-            if (offers(game_, Ability::Text)) found.position = game_.position_text(position);
-        } catch (...) {
-            found.position = "(the position cannot be written)";
-        }
-        report_.add(std::move(found));
+            if (path.empty()) laws.examine_game();
+            note_path(path);
+            laws.examine(history.back(), path);
+            laws.examine_take_back(path, history);
+            Random random(derived_seed(options_.seed, path.size()));
+            texts_.examine(history.back(), path, random, 60);
+        });
+    }
+
+    void note_path(const Path& path) {
+        if (watcher_ != nullptr) watcher_->path(path);
     }
 
     void look_at_short_sequences() {
         std::vector<Path> paths{{}};
-        for (std::size_t i = 0; i < paths.size(); ++i) {
+        for (std::size_t i = 0; i < paths.size() && !enough(0.15); ++i) {
             const Path path = paths[i];
-            guarded(path, "exception", [&] {
-                Position position = game_.initial_position();
-                for (const Move& move : path) game_.play(position, move);
-                const MoveList<Move> moves = examine(position, path);
-                for (const Move& move : moves) {
+            note_path(path);
+            stage("short sequences", 0.15 * static_cast<double>(i) / options_.short_positions);
+            findings_.guarded(path, "exception", [&] {
+                AnyPosition position = game_.initial_position();
+                for (const AnyMove& move : path) game_.play(position, move);
+                const MoveList<AnyMove> moves = laws_->examine(position, path);
+                if (sample_.size() < most_sampled / 2 || i % 16 == 0) sample(position, path);
+                for (const AnyMove& move : moves) {
                     if (paths.size() >= static_cast<std::size_t>(options_.short_positions)) break;
                     paths.push_back(path);
                     paths.back().push_back(move);
@@ -95,51 +177,99 @@ class RuleChecker {
         }
     }
 
-    void play_random_game(int number) {
+    void play_games() {
+        Exploring exploring(game_, options_.seed);
+        const int most = options_.games ? *options_.games : 1'000'000'000;
+        int last_new = 0;
+        for (int number = 0; number < most && !enough(0.62); ++number) {
+            if (endless_games_ >= most_endless_games) break;
+            // A small game in which nothing new is met any more has been seen.
+            if (!options_.games && number > 400 && number > 4 * last_new + 200) break;
+            if (play_game(exploring, number)) last_new = number;
+        }
+    }
+
+    /// Whether anything new was met.
+    bool play_game(Exploring& exploring, int number) {
         Random random(derived_seed(options_.seed, static_cast<std::uint64_t>(number)));
-        Path path;
-        std::vector<Position> history;
-        guarded(path, "exception", [&] { history.push_back(game_.initial_position()); });
-        if (history.empty()) return;
-        bool ended = false;
-        for (int ply = 0; !ended && ply < options_.longest_game; ++ply) {
+        Game game;
+        bool ended = false, any_new = false;
+        findings_.guarded(game.path, "exception", [&] {
+            game.history.push_back(game_.initial_position());
+            for (const AnyMove& move : exploring.begin(number)) {
+                if (game_.outcome(game.history.back())) break;
+                play(game, move);
+            }
+        });
+        if (game.history.size() != game.path.size() + 1) return false;
+        const int longest = options_.longest_game;
+        for (int ply = static_cast<int>(game.path.size()); !ended && ply < longest; ++ply) {
             bool stuck = true;
-            guarded(path, "exception", [&] {
-                const MoveList<Move> moves = examine(history.back(), path);
-                ended = moves.empty();
+            note_path(game.path);
+            stage("games", games_share());
+            findings_.guarded(game.path, "exception", [&] {
+                const AnyPosition& position = game.history.back();
+                const MoveList<AnyMove> moves = laws_->examine(position, game.path);
+                if (random.below(6) == 0) texts_.examine(position, game.path, random, 10);
+                if (random.below(8) == 0) sample(position, game.path);
+                ended = game_.outcome(position).has_value() ||
+                        (moves.empty() && !(chance_is_next(game_, position) && !lists_events(game_)));
                 if (ended) return;
-                Move move = moves[static_cast<std::size_t>(random.below(moves.size()))];
-                if (has_chance(game_))
-                    if (game_.chance_is_next(history.back())) move = drawn_event(game_, history.back(), random);
-                Position after = history.back();
-                path.push_back(move);
-                game_.play(after, move);
-                history.push_back(after);
-                if (offers(game_, Ability::Repetition)) ended = outcome_with_history(game_, history).has_value();
+                AnyMove move;
+                if (chance_is_next(game_, position))
+                    move = drawn(position, moves, random);
+                else
+                    move = moves[exploring.choose(position, moves, random)];
+                const AnyPosition before = position;
+                play(game, move);
+                any_new = exploring.meet(before, game.history.back(), game.path) || any_new;
+                if (offers(game_, Ability::Repetition)) ended = is_draw_by_repetition(game_, game.history);
                 stuck = false;
             });
-            if (stuck && !ended) return;
+            if (stuck && !ended) return any_new;
+            if (enough(0.7)) return any_new;
         }
         ++report_.games;
         endless_games_ += ended ? 0 : 1;
         if (!ended)
-            fault("endless play",
-                  "a random game was not over after " + std::to_string(options_.longest_game) + " plies", {});
-        replay(path, history);
-        if (number == 0) {
-            first_path_ = path;
-            first_history_ = history;
-        }
+            findings_.fault("endless play", "outcome",
+                            "a random game was not over after " + std::to_string(longest) + " plies", {});
+        replay(game.path, game.history);
+        findings_.guarded(game.path, "exception", [&] { laws_->examine_take_back(game.path, game.history); });
+        if (first_games_.size() < 3 && game.path.size() < 1'000) first_games_.push_back(std::move(game));
+        return any_new;
+    }
+
+    double games_share() const { return options_.games ? 0.15 + 0.5 * report_.games / *options_.games : 0.15; }
+
+    /// An event: by its probability, or now and then any, so that rare ones are met.
+    AnyMove drawn(const AnyPosition& position, const MoveList<AnyMove>& events, Random& random) const {
+        if (!events.empty() && random.below(3) == 0)
+            return events[static_cast<std::size_t>(random.below(events.size()))];
+        return drawn_event(game_, position, random);
+    }
+
+    struct Game {
+        Path path;
+        std::vector<AnyPosition> history;
+    };
+
+    void play(Game& game, const AnyMove& move) {
+        AnyPosition after = game.history.back();
+        game.path.push_back(move);
+        game_.play(after, move);
+        game.history.push_back(std::move(after));
     }
 
     /// The same moves again, after everything else that has happened, must lead to the same positions.
-    void replay(const Path& path, const std::vector<Position>& history) {
+    void replay(const Path& path, const std::vector<AnyPosition>& history) {
         Path so_far;
-        guarded(path, "exception", [&] {
-            Position position = game_.initial_position();
+        findings_.guarded(so_far, "exception", [&] {
+            AnyPosition position = game_.initial_position();
             for (std::size_t ply = 0; ply <= path.size() && ply < history.size(); ++ply) {
                 if (!(position == history[ply])) {
-                    fault("left-over state", "the same moves led to another position the second time", so_far);
+                    findings_.fault("left-over state", "play", "the same moves led to another position the second time",
+                                    so_far);
                     return;
                 }
                 if (ply == path.size()) return;
@@ -149,344 +279,195 @@ class RuleChecker {
         });
     }
 
-    /// Holds one position to the laws. The legal moves; none when the game is over there.
-    MoveList<Move> examine(const Position& position, const Path& path) {
-        ++report_.positions;
-        const Position before = position;
-        examine_hash(position, path);
-        examine_text(position, path);
-        MoveList<Move> moves;
-        const auto outcome = game_.outcome(position);
-        if (outcome != game_.outcome(position))
-            fault("left-over state", "outcome() answers differently the second time", path);
-        if (outcome) {
-            for (std::size_t i = static_cast<std::size_t>(players_); i < max_players; ++i)
-                if (outcome->payoff(static_cast<Player>(i)) != 0)
-                    fault(
-                        "payoffs",
-                        "a player that is not there is paid " + std::to_string(outcome->payoff(static_cast<Player>(i))),
-                        path);
-            const Payoff first = outcome->payoff(Player::First), second = outcome->payoff(Player::Second);
-            const Payoff most = most_payoff_of(game_);
-            for (int i = 0; i < players_; ++i)
-                if (const Payoff payoff = outcome->payoff(static_cast<Player>(i)); std::abs(payoff) > most)
-                    fault("payoffs",
-                          "a payoff of " + std::to_string(payoff) + " is beyond most_payoff(), " + std::to_string(most),
-                          path);
-            if (players_ == 2 && std::int64_t{first} + second != 0)
-                fault("payoffs",
-                      "the payoffs " + std::to_string(first) + " and " + std::to_string(second) + " do not sum to zero",
-                      path);
-            if (!moves_after_end_) {
-                guarded(path, "exception", [&] {
-                    MoveList<Move> late;
-                    game_.generate_moves(position, late);
-                    moves_after_end_ = !late.empty();
-                });
-            }
-            return moves;
-        }
-        if (chance_is_next(game_, position)) {
-            examine_events(position, path);
-            generate_what_is_next(game_, position, moves);
-            for (const Move& event : moves) examine_move(position, event, path);
-            return moves;
-        }
-        const Player player = game_.player_to_move(position);
-        if (static_cast<int>(index_of(player)) >= players_)
-            fault("player",
-                  "player_to_move() names a player that is not there: the game has " + std::to_string(players_), path);
-        game_.generate_moves(position, moves);
-        if (moves.empty()) {
-            fault("no move",
-                  "outcome() says that play goes on, but generate_moves() gives no move: is a stalemate forgotten?",
-                  path);
-            return moves;
-        }
-        MoveList<Move> again;
-        game_.generate_moves(position, again);
-        if (!(moves == again)) fault("left-over state", "generate_moves() gives other moves the second time", path);
-        for (std::size_t i = 0; i < moves.size(); ++i)
-            for (std::size_t j = i + 1; j < moves.size(); ++j)
-                if (moves[i] == moves[j])
-                    fault("duplicate move",
-                          "generate_moves() gives " + move_name_of(game_, position, moves[i]) + " twice", path);
-        examine_visits(position, moves, path);
-        examine_views(position, moves, player, path);
-        examine_evaluation(position, path);
-        for (const Move& move : moves) examine_move(position, move, path);
-        examine_parts(position, moves, path);
-        // A position that shares something with its copies may even compare equal, but it no longer moves as it did.
-        MoveList<Move> afterwards;
-        const bool same = position == before && !game_.outcome(position);
-        if (same) game_.generate_moves(position, afterwards);
-        if (!same || !(afterwards == moves))
-            fault("copying", "looking at a position, or playing from a copy of it, changed it", path);
-        return moves;
-    }
+    // ---- asking again ----
 
-    /// What is drawn from a view agrees with it, and what the player to move may do follows from what it sees.
-    void examine_views(const Position& position, const MoveList<Move>& moves, Player to_move, const Path& path) {
-        if (!has_views(game_)) return;
-        Random random(derived_seed(options_.seed, path.size()));
-        for (int i = 0; i < players_; ++i) {
-            const Player player = static_cast<Player>(i);
-            const AnyView view = game_.view(position, player);
-            if (!(view == game_.view(position, player)))
-                fault("left-over state", "view() gives another view the second time", path);
-            for (int draw = 0; draw < 2; ++draw) {
-                const Position drawn = game_.sample(view, random);
-                if (!(game_.view(drawn, player) == view)) {
-                    fault("samples",
-                          "a position drawn from a view of " + game_.player_name(player) +
-                              " does not give the view again",
-                          path);
-                    continue;
-                }
-                if (game_.outcome(drawn).has_value() || chance_is_next(game_, drawn) ||
-                    game_.player_to_move(drawn) != to_move) {
-                    fault("views",
-                          "who is next, or whether play is over, does not follow from what " +
-                              game_.player_name(player) + " sees",
-                          path);
-                    continue;
-                }
-                if (player != to_move) continue;
-                MoveList<Move> others;
-                game_.generate_moves(drawn, others);
-                bool same = others.size() == moves.size();
-                for (const Move& move : moves) same = same && others.contains(move);
-                if (!same)
-                    fault("views",
-                          "the legal moves of " + game_.player_name(player) +
-                              " do not follow from what it sees: a position drawn from its view has others",
-                          path);
-                if (!same || !offers(game_, Ability::Text)) continue;
-                for (const Move& move : moves)
-                    if (game_.move_text(position, move) != game_.move_text(drawn, move))
-                        fault("views",
-                              "the text of a move of " + game_.player_name(player) + " depends on what it does not see",
-                              path);
-            }
-        }
-    }
-
-    /// Events have probabilities that sum to one.
-    void examine_events(const Position& position, const Path& path) {
-        if (has_chance(game_)) {
-            if (!lists_events(game_)) return;
-            MoveList<Event<Move>> events;
-            game_.generate_events(position, events);
-            if (events.empty()) fault("probabilities", "chance is next, but generate_events() gives no event", path);
-            double sum = 0;
-            for (std::size_t i = 0; i < events.size(); ++i) {
-                const double probability = events[i].probability;
-                sum += probability;
-                if (!(probability > 0 && probability <= 1))
-                    fault("probabilities",
-                          move_name_of(game_, position, events[i].move) + " has the probability " +
-                              std::to_string(probability) + ", not more than 0 and at most 1",
-                          path);
-                for (std::size_t j = i + 1; j < events.size(); ++j)
-                    if (events[i].move == events[j].move)
-                        fault("probabilities",
-                              "generate_events() gives " + move_name_of(game_, position, events[i].move) + " twice",
-                              path);
-            }
-            constexpr double rounding = 1e-9;
-            if (!events.empty() && !(sum >= 1 - rounding && sum <= 1 + rounding))
-                fault("probabilities", "the probabilities sum to " + std::to_string(sum) + ", not to 1", path);
-        }
-    }
-
-    /// Moves one at a time are the same ones, and end when they are told to.
-    void examine_visits(const Position& position, const MoveList<Move>& moves, const Path& path) {
-        if (offers(game_, Ability::Visiting)) {
-            for (const std::size_t wanted : {moves.size() + 1, (moves.size() + 1) / 2}) {
-                MoveList<Move> visited;
-                game_.visit_moves(position, [&](const Move& move) {
-                    visited.push_back(move);
-                    return visited.size() < wanted;
-                });
-                const std::size_t expected = std::min(wanted, moves.size());
-                if (visited.size() != expected || !std::equal(visited.begin(), visited.end(), moves.begin()))
-                    fault("visited moves",
-                          "visit_moves() gives other moves than generate_moves(), another order, or more than asked",
-                          path);
-            }
-        }
-    }
-
-    void examine_move(const Position& position, const Move& move, const Path& path) {
-        Path with_move = path;
-        with_move.push_back(move);
-        guarded(with_move, "exception", [&] {
-            Position after = position;
-            game_.play(after, move);
-            Position twin = position;
-            game_.play(twin, move);
-            if (!(after == twin))
-                fault("left-over state", "the same move leads to another position the second time", with_move);
-            (void)game_.outcome(after);
-            if (offers(game_, Ability::TakeBack)) {
-                Position changed = position;
-                const auto undo = game_.play_reversibly(changed, move);
-                if (!(changed == after))
-                    fault("take-back", "play_reversibly() and play() lead to different positions", with_move);
-                game_.take_back(changed, move, undo);
-                if (!(changed == position)) fault("take-back", "take_back() does not restore the position", with_move);
-                if (offers(game_, Ability::Hash)) {
-                    if (game_.hash(changed) != game_.hash(position))
-                        fault("take-back", "take_back() does not restore the hash", with_move);
-                }
-            }
-        });
-    }
-
-    void examine_hash(const Position& position, const Path& path) {
-        if (offers(game_, Ability::Hash)) {
-            const std::uint64_t hash = game_.hash(position);
-            if (hash != game_.hash(Position(position))) fault("hash", "equal positions have different hashes", path);
-            // Two different positions with one hash: remembered by a number of the hash, so that it costs little.
-            constexpr std::size_t remembered = 1 << 14;
-            if (seen_.empty()) seen_.resize(remembered);
-            auto& entry = seen_[mix_bits(hash) % remembered];
-            if (entry.known && entry.hash == hash && !(entry.position == position))
-                fault("hash", "different positions have one hash; does the player to move count in it?", path);
-            // Equal positions reached another way must have the same hash.
-            auto& other = seen_by_text_of(position);
-            if (other.known && other.position == position && other.hash != hash)
-                fault("hash", "equal positions have different hashes", path);
-            entry = {true, hash, position};
-            other = entry;
-        }
-    }
-
-    void examine_text(const Position& position, const Path& path) {
-        if (offers(game_, Ability::Text)) {
-            const std::string text = game_.position_text(position);
-            guarded(path, "position text", [&] {
-                if (!(game_.read_position(text) == position))
-                    fault("position text", "'" + text + "' is read back as another position", path);
-            });
-            if (text.find('\n') != std::string::npos) fault("position text", "the text has more than one line", path);
-            if (game_.outcome(position)) return;
-            std::vector<std::string> texts;
-            MoveList<Move> moves;
-            generate_what_is_next(game_, position, moves);
-            for (const Move& move : moves) texts.push_back(game_.move_text(position, move));
-            std::vector<std::string> sorted = texts;
-            std::sort(sorted.begin(), sorted.end());
-            for (std::size_t i = 0; i < sorted.size(); ++i) {
-                if (sorted[i].empty() || sorted[i].find_first_of(" \n\t") != std::string::npos)
-                    fault("move text", "the move text '" + sorted[i] + "' is empty or has a space in it", path);
-                if (i > 0 && sorted[i] == sorted[i - 1] && !has_twice(moves))
-                    fault("move text", "two different moves are both written '" + sorted[i] + "'", path);
-            }
-            if (offers(game_, Ability::ReadMove))
-                for (std::size_t i = 0; i < moves.size(); ++i)
-                    guarded(path, "move text", [&] {
-                        if (!(game_.read_move(position, texts[i]) == moves[i]))
-                            fault("move text", "'" + texts[i] + "' is read back as another move", path);
-                    });
-        }
-    }
-
-    void examine_evaluation(const Position& position, const Path& path) {
-        if (offers(game_, Ability::Evaluation)) {
-            const Score first = game_.evaluate(position, Player::First),
-                        second = players_ > 1 ? game_.evaluate(position, Player::Second) : -first;
-            if (first.is_proven() || second.is_proven())
-                fault("evaluation", "evaluate() claims a proven win or loss where play goes on", path);
-            else if (players_ == 2 && first != -second)
-                fault("evaluation",
-                      "evaluate() gives " + std::to_string(first.number()) + " for the first player and " +
-                          std::to_string(second.number()) + " for the second, not the opposite",
-                      path);
-        }
-    }
-
-    /// Forcing and sufficient moves are a part of the legal ones.
-    void examine_parts(const Position& position, const MoveList<Move>& legal, const Path& path) {
-        MoveList<Move> part;
-        if (offers(game_, Ability::ForcingMoves)) {
-            game_.generate_forcing_moves(position, part);
-            for (const Move& move : part)
-                if (!legal.contains(move))
-                    fault("forcing moves", move_name_of(game_, position, move) + " is forcing but not legal", path);
-        }
-        if (offers(game_, Ability::SufficientMoves)) {
-            part.clear();
-            game_.generate_sufficient_moves(position, part);
-            if (part.empty()) fault("sufficient moves", "there is none, and yet the game goes on", path);
-            for (const Move& move : part)
-                if (!legal.contains(move))
-                    fault("sufficient moves", move_name_of(game_, position, move) + " is sufficient but not legal",
-                          path);
-        }
-    }
-
-    void compare_values() {
-        const auto fault_here = [this](const std::string& law, const std::string& what, const Path& path) {
-            fault(law, what, path);
-        };
-        ValueChecker(kit_, options_, fault_here, [this](std::string remark) {
-            report_.remarks.push_back(std::move(remark));
-        }).check();
-    }
-
-    void compare_chances() {
-        const auto fault_here = [this](const std::string& law, const std::string& what, const Path& path) {
-            fault(law, what, path);
-        };
-        ChanceChecker(game_, options_, fault_here).check();
-    }
-
-    static bool has_twice(const MoveList<Move>& moves) {
-        for (std::size_t i = 0; i < moves.size(); ++i)
-            for (std::size_t j = i + 1; j < moves.size(); ++j)
-                if (moves[i] == moves[j]) return true;
-        return false;
-    }
-
-    struct Seen {
-        bool known = false;
-        std::uint64_t hash = 0;
-        Position position{};
+    struct Sampled {
+        Path path;
+        AnyPosition position;
+        Answers answers;
     };
 
-    /// Where an equal position was kept, found without its hash: by its text, or by the moves it has.
-    Seen& seen_by_text_of(const Position& position) {
-        std::uint64_t key = 0;
-        const auto take = [&](const std::string& text) {
-            for (const char letter : text) key = mix_bits(key ^ static_cast<unsigned char>(letter));
-        };
-        if (offers(game_, Ability::Text)) take(game_.position_text(position));
-        constexpr std::size_t remembered = 1 << 14;
-        if (seen_by_text_.empty()) seen_by_text_.resize(remembered);
-        return seen_by_text_[key % remembered];
+    void sample(const AnyPosition& position, const Path& path) {
+        if (sample_.size() >= most_sampled) return;
+        Sampled one{path, position, answers_of(game_, position, moves_asked)};
+        sample_.push_back(std::move(one));
     }
 
-    const GameKit& kit_;
-    const AnyGame& game_;
-    int players_ = 2;
-    CheckOptions options_;
-    CheckReport report_;
-    std::vector<Seen> seen_, seen_by_text_;
-    bool moves_after_end_ = false;
-    Path first_path_;
-    std::vector<Position> first_history_;
+    void say_that_they_differ(const Disagreement& found, const char* when, const Path& path) {
+        findings_.fault("left-over state", found.function.substr(0, found.function.find(' ')),
+                        std::string(when) + " it answers " + said_by(found) + " about the same position", path);
+    }
+
+    /// What was answered once: later and in reverse order, of a copy elsewhere, of another object of the game, of an
+    /// equal position, and in several threads at once.
+    void ask_again() {
+        if (sample_.empty()) return;
+        const AnyGame another = noted_game(plain_.another(), note_);
+        for (std::size_t i = sample_.size(); i-- > 0 && !enough(0.7);) {
+            const Sampled& one = sample_[i];
+            note_path(one.path);
+            stage("asking again", 0.65);
+            Findings::Looking looking(findings_, [this](const Path& path, const Path*) { ask_at_end(path); });
+            findings_.guarded(one.path, "exception", [&] {
+                const AnyPosition copy = one.position;
+                if (const auto found = disagreement(one.answers, answers_of(game_, copy, moves_asked)))
+                    say_that_they_differ(*found, "asked once more, later and in another order,", one.path);
+                else if (const auto by_other = disagreement(one.answers, answers_of(another, copy, moves_asked)))
+                    say_that_they_differ(*by_other, "asked of a copy of the game", one.path);
+                ask_of_the_position_read(one, copy);
+            });
+        }
+        ask_of_equals();
+        ask_in_threads();
+    }
+
+    void ask_at_end(const Path& path) {
+        AnyPosition position = game_.initial_position();
+        for (const AnyMove& move : path) game_.play(position, move);
+        const Answers first = answers_of(game_, position, moves_asked);
+        const auto elsewhere = std::make_unique<AnyPosition>(position);
+        if (const auto found = disagreement(first, answers_of(game_, *elsewhere, moves_asked)))
+            say_that_they_differ(*found, "asked once more", path);
+        const AnyGame another = plain_.another();
+        if (const auto found = disagreement(first, answers_of(another, position, moves_asked)))
+            say_that_they_differ(*found, "asked of a copy of the game", path);
+        ask_of_the_position_read({path, position, first}, position);
+    }
+
+    /// A position that the text is read to, and that is equal, must answer alike.
+    void ask_of_the_position_read(const Sampled& one, const AnyPosition& position) {
+        if (!offers(game_, Ability::Text)) return;
+        AnyPosition read;
+        try {
+            read = game_.read_position(game_.position_text(position));
+        } catch (const InputError&) {
+            return;
+        }
+        if (!(read == position)) return;
+        if (const auto found = disagreement(one.answers, answers_of(game_, read, moves_asked)))
+            findings_.fault(
+                "equality", found->function.substr(0, found->function.find(' ')),
+                "of the position and of the equal one that its text is read to it answers " + said_by(*found),
+                one.path);
+    }
+
+    /// Equal positions that were reached by different moves must answer alike in everything.
+    void ask_of_equals() {
+        Findings::Looking looking(findings_, [this](const Path& path, const Path* other) {
+            if (other == nullptr) return;
+            const auto at_end = [&](const Path& moves) {
+                AnyPosition position = game_.initial_position();
+                for (const AnyMove& move : moves) game_.play(position, move);
+                return position;
+            };
+            const AnyPosition one = at_end(path), two = at_end(*other);
+            if (one == two)
+                compare_equals({path, one, answers_of(game_, one, moves_asked)},
+                               {*other, two, answers_of(game_, two, moves_asked)});
+        });
+        for (std::size_t i = 0; i < sample_.size() && !enough(0.75); ++i)
+            for (std::size_t j = 0; j < i; ++j)
+                if (sample_[i].position == sample_[j].position && sample_[i].path != sample_[j].path)
+                    compare_equals(sample_[i], sample_[j]);
+    }
+
+    void compare_equals(const Sampled& one, const Sampled& other) {
+        const auto found = disagreement(one.answers, other.answers);
+        if (!found) return;
+        findings_.fault_of_two(
+            "equality", found->function.substr(0, found->function.find(' ')),
+            "of two positions that are equal it answers " + said_by(*found) + ": does operator== leave something out?",
+            one.path, other.path);
+    }
+
+    void ask_in_threads() {
+        if (!findings_.none() && findings_.knows("left-over state")) return;
+        constexpr std::size_t threads = 4, rounds = 3;
+        stage("asking in threads", 0.75);
+        if (watcher_ != nullptr) watcher_->path({});
+        const std::size_t count = std::min<std::size_t>(sample_.size(), 120);
+        std::vector<std::optional<std::pair<std::size_t, Disagreement>>> found(threads);
+        std::vector<std::thread> at_work;
+        for (std::size_t thread = 0; thread < threads; ++thread)
+            at_work.emplace_back([&, thread] {
+                for (std::size_t round = 0; round < rounds && !found[thread]; ++round)
+                    for (std::size_t i = 0; i < count && !found[thread] && !enough(0.85); ++i) {
+                        const std::size_t place = (i * (2 * thread + 1) + thread * 31 + round) % count;
+                        const Sampled& one = sample_[place];
+                        if (auto differs = disagreement(one.answers, answers_of(plain_, one.position, moves_asked)))
+                            found[thread].emplace(place, std::move(*differs));
+                    }
+            });
+        for (std::thread& each : at_work) each.join();
+        for (const auto& each : found)
+            if (each) {
+                Findings::Looking looking(findings_, nullptr);
+                findings_.fault("threads", each->second.function.substr(0, each->second.function.find(' ')),
+                                "asked by several threads at once it answers " + said_by(each->second) +
+                                    " about the same position: does it keep something outside of the position?",
+                                sample_[each->first].path);
+                return;
+            }
+    }
+
+    // ---- values ----
+
+    void compare_values_and_chances() {
+        const auto late = [this](double share) { return enough(share); };
+        stage("draws", 0.8);
+        chances_.emplace(game_, options_, findings_, watcher_);
+        chances_->check(late);
+        stage("values", 0.85);
+        values_.emplace(kit_, options_, findings_, watcher_);
+        if (const std::string remark = values_->check(late); !remark.empty()) report_.remarks.push_back(remark);
+    }
+
+    static constexpr std::size_t most_sampled = 600, moves_asked = 16;
     static constexpr int most_endless_games = 3;
+
+    GameKit kit_;
+    const CheckOptions& options_;
+    CallNote& note_;
+    AnyGame plain_;  ///< whose calls are not noted
+    AnyGame game_;
+    Findings findings_;
+    TextLaws texts_;
+    CheckWatcher* watcher_;
+    CheckTime time_;
+    int players_ = 2;
+    std::optional<PositionLaws> laws_;
+    CheckReport report_;
+    std::vector<Game> first_games_;
+    std::vector<Sampled> sample_;
     int endless_games_ = 0;
+    // Kept, since a way is shortened by asking them again.
+    std::optional<ChanceChecker> chances_;
+    std::optional<ValueChecker> values_;
 };
 
 }  // namespace
 
+CheckReport check_noted(const GameKit& kit, const CheckOptions& options, CallNote& note, CheckWatcher* watcher) {
+    return RuleChecker(kit, options, note, watcher).check();
+}
+
+void examine_path(const GameKit& kit, const CheckOptions& options, const Path& path, const std::string& stage,
+                  CallNote& note) {
+    RuleChecker(kit, options, note, nullptr).examine_alone(path, stage);
+}
+
 }  // namespace detail
+
+CheckReport check_kit_line(const GameKit& kit, const std::vector<std::string>& moves, const CheckOptions& options) {
+    require_in_range(options);
+    detail::CallNote note;
+    return detail::RuleChecker(kit, options, note, nullptr).check_line(moves);
+}
 
 CheckReport check_kit(const GameKit& kit, const CheckOptions& options) {
     require_in_range(options);
-    return detail::RuleChecker(kit, options).check();
+    detail::CallNote note;
+    return detail::check_noted(kit, options, note, nullptr);
 }
 
 }  // namespace arvek

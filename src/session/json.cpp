@@ -377,12 +377,28 @@ std::string check_as_json(const Subject& subject, const CheckReport& report) {
     json["sound"] = report.sound();
     json["games"] = report.games;
     json["positions"] = report.positions;
+    json["seconds"] = report.seconds;
+    json["complete"] = report.complete;
     Json faults = Json::array();
-    for (const Fault& fault : report.faults)
-        faults.push_back(
-            {{"law", fault.law}, {"what", fault.what}, {"moves", fault.moves}, {"position", fault.position}});
+    for (const Fault& fault : report.faults) {
+        Json one = {{"law", fault.law},     {"function", fault.function}, {"what", fault.what},
+                    {"moves", fault.moves}, {"position", fault.position}, {"repeats", fault.repeats}};
+        if (fault.of_two) one["other"] = {{"moves", fault.other_moves}, {"position", fault.other_position}};
+        faults.push_back(std::move(one));
+    }
     json["faults"] = std::move(faults);
     json["remarks"] = report.remarks;
+    return document(json);
+}
+
+std::string facts_as_json(const Subject& subject, const FactsReport& report) {
+    Json json = json_of(subject);
+    json["sound"] = report.sound();
+    json["facts"] = report.facts;
+    Json faults = Json::array();
+    for (const FactFault& fault : report.faults)
+        faults.push_back({{"at", fault.at}, {"about", fault.about}, {"what", fault.what}});
+    json["faults"] = std::move(faults);
     return document(json);
 }
 

@@ -552,12 +552,34 @@ SolutionReport Session::solve(const SolveOptions& options, bool sampled) const {
     return report;
 }
 
-CheckReport Session::check(const CheckOptions& options) const {
-    CheckReport report = check_kit(game_.kit, options);
+namespace {
+
+CheckReport as_plain(CheckReport report) {
     for (Fault& fault : report.faults) {
         fault.what = plain_line(fault.what);
         fault.moves = plain(fault.moves);
         fault.position = plain_line(fault.position);
+        fault.other_moves = plain(fault.other_moves);
+        fault.other_position = plain_line(fault.other_position);
+    }
+    return report;
+}
+
+}  // namespace
+
+CheckReport Session::check(const CheckOptions& options, const WatchOptions* watch) const {
+    return as_plain(watch != nullptr ? check_kit_watched(game_.kit, options, *watch) : check_kit(game_.kit, options));
+}
+
+CheckReport Session::check_line(const std::vector<std::string>& moves, const CheckOptions& options) const {
+    return as_plain(check_kit_line(game_.kit, moves, options));
+}
+
+FactsReport Session::check_facts(std::string_view text, std::string_view source) const {
+    FactsReport report = arvek::check_facts(game_.kit.game, text, source);
+    for (FactFault& fault : report.faults) {
+        fault.about = plain_line(fault.about);
+        fault.what = plain_line(fault.what);
     }
     return report;
 }

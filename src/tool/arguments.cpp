@@ -202,8 +202,18 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_seed(odds, arguments, "seed of the games");
 
     CLI::App* check = add_game_verb(app, arguments, "check", "whether a game's rules are sound");
-    check->add_option("--games", arguments.games, "how many random games to play; 200 by default")->option_text("N");
-    add_seed(check, arguments, "seed of the random games");
+    check->add_option("--games", arguments.games, "how many games to play at the most; without --time the only limit")
+        ->option_text("N");
+    check->add_option("--time", arguments.time, "how long to look at the most; 10 by default, less where all was seen")
+        ->option_text("SECONDS");
+    add_seed(check, arguments, "seed of the games");
+    check->add_option("--moves", arguments.moves, "look at the end of these moves alone: is a fault mended?")
+        ->option_text("\"MOVE MOVE ...\"");
+    check->add_option("--facts", arguments.facts, "hold what a file of facts says against the rules, and nothing else")
+        ->option_text("FILE.toml");
+    check->add_option("--watch", arguments.watch,
+                      "in a process of its own, so that a crash is reported, or a call that takes so many seconds")
+        ->option_text("SECONDS");
 
     CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");
     match->add_option("opponents", arguments.opponents, "the two opponents")

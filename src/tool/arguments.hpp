@@ -43,6 +43,8 @@ struct Arguments {
     std::optional<std::string> as;
     std::optional<std::string> pace;
     std::optional<std::string> games;
+    std::optional<std::string> facts;
+    std::optional<std::string> watch;
     std::optional<std::string> memory;
     bool win_or_loss = false;
     bool split = false;

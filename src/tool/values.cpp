@@ -65,6 +65,16 @@ std::vector<std::string> comma_parts(std::string_view text) {
     }
 }
 
+std::vector<std::string> words_of(std::string_view text) {
+    std::vector<std::string> words;
+    for (std::size_t at = 0; (at = text.find_first_not_of(' ', at)) != std::string_view::npos;) {
+        const std::size_t end = std::min(text.find(' ', at), text.size());
+        words.emplace_back(text.substr(at, end - at));
+        at = end;
+    }
+    return words;
+}
+
 std::vector<int> number_list(std::string_view option, std::string_view text, int least, int most) {
     std::vector<int> numbers;
     const auto read = [&](std::string_view part) { return static_cast<int>(integer_value(option, part, least, most)); };

@@ -18,5 +18,7 @@ std::vector<int> number_list(std::string_view option, std::string_view text, int
 
 /// The parts of a text between commas.
 std::vector<std::string> comma_parts(std::string_view text);
+/// The words of a text, which spaces part.
+std::vector<std::string> words_of(std::string_view text);
 
 }  // namespace arvek::tool

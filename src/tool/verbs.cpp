@@ -263,13 +263,9 @@ namespace {
 
 /// Plays moves, or events, given with spaces between them.
 void play_moves(Session& session, const std::string& moves) {
-    std::size_t at = 0, number = 0;
-    while ((at = moves.find_first_not_of(' ', at)) != std::string::npos) {
-        const std::size_t end = std::min(moves.find(' ', at), moves.size());
-        const std::string move = moves.substr(at, end - at);
+    std::size_t number = 0;
+    for (const std::string& move : words_of(moves))
         at_place("--moves, move " + std::to_string(++number), [&] { session.play(move); });
-        at = end;
-    }
 }
 
 /// The file of --tree, opened before the search.
@@ -509,19 +505,6 @@ int run_odds(const Tool& tool, const Arguments& arguments, const Console& consol
     console.out << (arguments.format == "json" ? odds_as_json(session.subject(), report)
                                                : odds_as_text(session.subject(), report, Paint(console.colour)));
     return report.complete ? 0 : 1;
-}
-
-int run_check(const Tool& tool, const Arguments& arguments, const Console& console) {
-    const Session session = open_session(tool, arguments);
-    if (arguments.position)
-        throw InputError("--position", "rules are checked from the initial position", "no --position");
-    CheckOptions options;
-    options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("200"), 1, most_games));
-    options.seed = seed_of(arguments, 0);
-    const CheckReport report = session.check(options);
-    console.out << (arguments.format == "json" ? check_as_json(session.subject(), report)
-                                               : check_as_text(session.subject(), report, Paint(console.colour)));
-    return report.sound() ? 0 : 1;
 }
 
 }  // namespace arvek::tool

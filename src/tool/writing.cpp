@@ -570,6 +570,10 @@ std::string check_as_text(const Subject& subject, const CheckReport& report, con
     return heading(subject, paint) + report.text();
 }
 
+std::string facts_as_text(const Subject& subject, const FactsReport& report, const Paint& paint) {
+    return heading(subject, paint) + report.text();
+}
+
 std::string count_as_text(const Subject& subject, const CountReport& report) {
     std::string text = heading(subject, Paint(false)) + "from " + subject.position + "\n";
     TextTable table({"depth", "sequences", "finished"}, "rrr");

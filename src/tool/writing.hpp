@@ -78,6 +78,7 @@ std::string solution_as_text(const Subject& subject, const SolutionReport& repor
                              const std::vector<std::string>& player_names);
 
 std::string check_as_text(const Subject& subject, const CheckReport& report, const Paint& paint);
+std::string facts_as_text(const Subject& subject, const FactsReport& report, const Paint& paint);
 
 std::string count_as_text(const Subject& subject, const CountReport& report);
 

@@ -73,6 +73,8 @@ class GameModel {
 
     virtual bool offers(Ability ability) const = 0;
     virtual const void* game() const = 0;
+    /// Of a copy of the game.
+    virtual std::shared_ptr<const GameModel> another() const = 0;
     virtual AnyPosition initial_position() const = 0;
     virtual Player player_to_move(const AnyPosition&) const = 0;
     virtual void generate_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
@@ -131,6 +133,12 @@ class AnyGame {
 
     template <class G>
     requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game);
+
+    /// By functions that somebody else holds; not null.
+    explicit AnyGame(std::shared_ptr<const detail::GameModel> model) : model_(std::move(model)) {}
+
+    /// Of a copy of the game; copies of an AnyGame ask the same one.
+    AnyGame another() const { return AnyGame(model_->another()); }
 
     /// Requires: it was made of a G.
     template <class G>
@@ -211,6 +219,7 @@ class AnyGame {
     }
 
     const detail::GameModel& model() const { return *model_; }
+    const std::shared_ptr<const detail::GameModel>& shared_model() const { return model_; }
 
    private:
     std::shared_ptr<const detail::GameModel> model_;

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "arvek/lab/check_report.hpp"
+#include "arvek/lab/facts.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/session/game_entry.hpp"
 #include "arvek/session/report.hpp"
@@ -22,6 +23,7 @@ std::string comparison_as_json(const Subject& subject, const std::vector<Compari
 std::string outlook_as_json(const Subject& subject, const OutlookReport& report);
 std::string solution_as_json(const Subject& subject, const SolutionReport& report);
 std::string check_as_json(const Subject& subject, const CheckReport& report);
+std::string facts_as_json(const Subject& subject, const FactsReport& report);
 /// Counts that 64 bits do not hold are strings of digits.
 std::string count_as_json(const Subject& subject, const CountReport& report);
 std::string odds_as_json(const Subject& subject, const OddsReport& report);

@@ -21,6 +21,8 @@
 #include "arvek/arena/match.hpp"
 #include "arvek/game/seen_so_far.hpp"
 #include "arvek/lab/check.hpp"
+#include "arvek/lab/facts.hpp"
+#include "arvek/lab/watched.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/opponent/game_kit.hpp"
 #include "arvek/session/report.hpp"
@@ -128,7 +130,12 @@ class Session {
     /// `sampled`: with views, on drawn games rather than the whole tree. Throws InputError for a game that cannot be
     /// solved.
     SolutionReport solve(const SolveOptions& options, bool sampled = false) const;
-    CheckReport check(const CheckOptions& options) const;
+    /// With `watch`, in a process of its own.
+    CheckReport check(const CheckOptions& options, const WatchOptions* watch = nullptr) const;
+    /// One line of play held to the laws, from the initial position.
+    CheckReport check_line(const std::vector<std::string>& moves, const CheckOptions& options) const;
+    /// Facts against the rules; see lab/facts.hpp.
+    FactsReport check_facts(std::string_view text, std::string_view source) const;
     /// Throws what match() would throw for wrong use, and plays nothing.
     void check_match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                      const std::vector<std::vector<std::string>>& openings) const;

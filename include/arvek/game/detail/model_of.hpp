@@ -36,6 +36,7 @@ class ModelOf final : public GameModel {
 
     bool offers(Ability ability) const override { return arvek::offers(game_, ability); }
     const void* game() const override { return &game_; }
+    std::shared_ptr<const GameModel> another() const override { return std::make_shared<const ModelOf>(game_); }
 
     AnyPosition initial_position() const override { return AnyPosition(game_.initial_position()); }
     Player player_to_move(const AnyPosition& position) const override { return game_.player_to_move(of(position)); }

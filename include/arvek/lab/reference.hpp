@@ -1,0 +1,119 @@
+#pragma once
+// Two statements of the same rules against each other. What is wrong and agrees with itself, such as a direction that
+// both the moves and the end of the game forget, shows only here.
+//
+//     struct SlowQuayside {                                     // as plain as can be, never mind how slow
+//         using Position = ...;  using Move = ...;
+//         Position read_position(std::string_view) const;       // the texts are those of the game
+//         std::optional<arvek::Outcome> outcome(const Position&) const;
+//     };
+//     const auto report = arvek::check_against(Quayside{}, SlowQuayside{});
+//
+// The reference is any object with read_position() and some of the other functions of a game: generate_moves() with
+// move_text(), outcome(), player_to_move(), play() with position_text(). What it does not have is not compared. Both are
+// related by texts alone. A whole game without read_position() will do as well: it is played along from its start.
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+#include "arvek/game/text.hpp"
+#include "arvek/lab/check_report.hpp"
+#include "arvek/opponent/game_kit.hpp"
+
+namespace arvek {
+
+/// What a reference can tell; what it cannot is empty. Each is told a position by its text and by the moves that lead
+/// there from the start, as texts.
+struct Reference {
+    using Moves = std::vector<std::string>;
+
+    std::function<Moves(const std::string& position, const Moves& moves)> legal_moves{};
+    std::function<std::optional<Outcome>(const std::string& position, const Moves& moves)> outcome{};
+    std::function<Player(const std::string& position, const Moves& moves)> player_to_move{};
+    /// The text of the position after a move.
+    std::function<std::string(const std::string& position, const Moves& moves, const std::string& move)> after{};
+};
+
+namespace detail {
+
+/// Where a reference stands: read from the text, or played along.
+template <class R>
+typename R::Position reference_position(const R& reference, const std::string& text, const Reference::Moves& moves) {
+    if constexpr (requires { reference.read_position(std::string_view(text)); }) {
+        (void)moves;
+        return reference.read_position(text);
+    } else {
+        (void)text;
+        auto position = reference.initial_position();
+        for (const std::string& move : moves) reference.play(position, move_from_text(reference, position, move));
+        return position;
+    }
+}
+
+}  // namespace detail
+
+/// The reference that an object is.
+template <class R>
+Reference reference_of(R object) {
+    using Position = typename R::Position;
+    using Moves = Reference::Moves;
+    constexpr bool reads = requires(const R& r, std::string_view text) { r.read_position(text); };
+    static_assert(reads || Game<R>, "a reference needs read_position(), or to be a whole game");
+    Reference reference;
+    const auto at = [object](const std::string& text, const Moves& moves) {
+        return detail::reference_position(object, text, moves);
+    };
+    if constexpr (requires(const R& r, const Position& p) { r.outcome(p); })
+        reference.outcome = [object, at](const std::string& text, const Moves& moves) {
+            return object.outcome(at(text, moves));
+        };
+    if constexpr (requires(const R& r, const Position& p) { r.player_to_move(p); })
+        reference.player_to_move = [object, at](const std::string& text, const Moves& moves) {
+            return object.player_to_move(at(text, moves));
+        };
+    if constexpr (requires(const R& r, const Position& p, MoveList<typename R::Move>& list, typename R::Move move) {
+                      r.generate_moves(p, list);
+                      r.move_text(p, move);
+                  }) {
+        reference.legal_moves = [object, at](const std::string& text, const Moves& moves) {
+            const Position position = at(text, moves);
+            MoveList<typename R::Move> list;
+            object.generate_moves(position, list);
+            Moves texts;
+            for (const auto& move : list) texts.push_back(object.move_text(position, move));
+            return texts;
+        };
+        if constexpr (requires(const R& r, Position& p, typename R::Move move) {
+                          r.play(p, move);
+                          r.position_text(p);
+                      })
+            reference.after = [object, at](const std::string& text, const Moves& moves, const std::string& move) {
+                Position position = at(text, moves);
+                MoveList<typename R::Move> list;
+                object.generate_moves(position, list);
+                for (const auto& each : list)
+                    if (object.move_text(position, each) == move) {
+                        object.play(position, each);
+                        return object.position_text(position);
+                    }
+                throw InputError("move", "the reference has no move '" + move + "'");
+            };
+    }
+    return reference;
+}
+
+/// The shortest play that is found in which a game and a reference part: law "reference". The game needs texts. Throws
+/// InputError for an option out of its range, and for a game without texts; what either throws is a fault.
+CheckReport check_kit_against(const GameKit& kit, const Reference& reference, const CheckOptions& options = {});
+
+/// The same for a game of a type of its own.
+template <Game G, class R>
+CheckReport check_against(const G& game, const R& reference, const CheckOptions& options = {}) {
+    return check_kit_against(game_kit(game), reference_of(reference), options);
+}
+
+}  // namespace arvek

@@ -1,0 +1,608 @@
+#include "position_laws.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+
+#include "answers.hpp"
+#include "arvek/game/random.hpp"
+#include "arvek/game/text.hpp"
+
+namespace arvek::detail {
+
+namespace {
+
+bool has_twice(const MoveList<AnyMove>& moves) {
+    for (std::size_t i = 0; i < moves.size(); ++i)
+        for (std::size_t j = i + 1; j < moves.size(); ++j)
+            if (moves[i] == moves[j]) return true;
+    return false;
+}
+
+/// As a message shows a number: enough places to tell two numbers apart.
+std::string exact(double number) { return number_text(number); }
+
+}  // namespace
+
+PositionLaws::PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings)
+    : game_(game), seed_(seed), findings_(findings), players_(players_of(game)) {
+    if (offers(game_, Ability::Acting)) names_ = game_.act_names();
+}
+
+std::string PositionLaws::name(const AnyPosition& position, const AnyMove& move) const {
+    return move_name_of(game_, position, move);
+}
+
+void PositionLaws::examine_game() {
+    if (!(game_.initial_position() == game_.initial_position()))
+        fault("left-over state", "initial_position", "it gives another position the second time", {});
+    if (offers(game_, Ability::MostPayoff)) {
+        const Payoff most = game_.most_payoff();
+        if (most < 1 || most > largest_payoff)
+            fault("payoffs", "most_payoff",
+                  "it is " + std::to_string(most) + ", not from 1 to " + std::to_string(largest_payoff), {});
+    }
+    if (offers(game_, Ability::Scale)) {
+        const double units = game_.units_per_doubling();
+        if (!(units > 0) || !std::isfinite(units))
+            fault("scale", "units_per_doubling", "it is " + exact(units) + ", not more than 0", {});
+    }
+    if (offers(game_, Ability::Repetition))
+        if (const int occurrence = game_.model().draw_at_occurrence(); occurrence == 1)
+            fault("repetition", "draw_at_occurrence", "it is 1, so that every game is a draw before it begins", {});
+    for (int i = 0; i < players_; ++i) {
+        const std::string one = game_.player_name(static_cast<Player>(i));
+        if (one.empty()) fault("names", "player_name", "player " + std::to_string(i + 1) + " has an empty name", {});
+        for (int j = 0; j < i; ++j)
+            if (one == game_.player_name(static_cast<Player>(j)))
+                fault("names", "player_name", "two players are both called '" + one + "'", {});
+    }
+    const auto unique = [&](const auto& all, const char* function, const auto& name_of) {
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            const std::string one = name_of(all[i]);
+            if (one.empty()) fault("names", function, "one has an empty name", {});
+            for (std::size_t j = 0; j < i; ++j)
+                if (one == name_of(all[j])) fault("names", function, "two are both called '" + one + "'", {});
+        }
+    };
+    unique(game_.quantities(), "quantities", [](const auto& each) { return std::string(each.name); });
+    unique(game_.suggesters(), "suggesters", [](const auto& each) { return std::string(each.reason); });
+    for (const auto* all : {&names_.actors, &names_.actions, &names_.kinds, &names_.targets})
+        unique(*all, "act_names", [](const std::string& each) { return each; });
+    if (names_.kinds.size() > 64)
+        fault("acts", "act_names", "it gives " + std::to_string(names_.kinds.size()) + " kinds, more than 64", {});
+}
+
+MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path& path) {
+    const AnyPosition before = position;
+    MoveList<AnyMove> moves;
+    if (!examine_alone(position, path)) return moves;
+    if (chance_is_next(game_, position)) {
+        examine_events(position, path);
+        generate_what_is_next(game_, position, moves);
+        examine_texts(position, moves, path);
+        for (const AnyMove& event : moves) examine_move(position, event, path);
+        return moves;
+    }
+    const Player player = game_.player_to_move(position);
+    game_.generate_moves(position, moves);
+    if (moves.empty()) return moves;
+    MoveList<AnyMove> again;
+    game_.generate_moves(position, again);
+    if (!(moves == again)) fault("left-over state", "generate_moves", "it gives other moves the second time", path);
+    for (std::size_t i = 0; i < moves.size(); ++i)
+        for (std::size_t j = i + 1; j < moves.size(); ++j)
+            if (moves[i] == moves[j])
+                fault("duplicate move", "generate_moves", "it gives " + name(position, moves[i]) + " twice", path);
+    examine_texts(position, moves, path);
+    examine_visits(position, moves, path);
+    examine_views(position, moves, player, path);
+    for (const AnyMove& move : moves) examine_move(position, move, path);
+    examine_parts(position, moves, path);
+    examine_null_move(position, player, path);
+    examine_bounds(position, moves, player, path);
+    examine_advice(position, moves, path);
+    // A position that shares something with its copies may even compare equal, but it no longer moves as it did.
+    MoveList<AnyMove> afterwards;
+    const bool same = position == before && !game_.outcome(position);
+    if (same) game_.generate_moves(position, afterwards);
+    if (!same || !(afterwards == moves))
+        fault("copying", "play", "looking at a position, or playing from a copy of it, changed it", path);
+    return moves;
+}
+
+bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) {
+    ++positions_;
+    examine_hash(position, path);
+    const auto outcome = game_.outcome(position);
+    if (outcome != game_.outcome(position))
+        fault("left-over state", "outcome", "it answers differently the second time", path);
+    if (offers(game_, Ability::Text)) {
+        const std::string text = game_.position_text(position);
+        findings_.guarded(path, "position text", [&] {
+            if (!(game_.read_position(text) == position))
+                fault("position text", "read_position", "'" + text + "' is read back as another position", path);
+        });
+        if (text.find('\n') != std::string::npos)
+            fault("position text", "position_text", "the text has more than one line", path);
+    }
+    if (offers(game_, Ability::Drawing))
+        for (const char letter : game_.drawing(position))
+            if (static_cast<unsigned char>(letter) < 0x20 && letter != '\n') {
+                fault("drawing", "drawing", "it holds a control character", path);
+                break;
+            }
+    if (outcome) {
+        examine_outcome(position, *outcome, path);
+        return false;
+    }
+    if (chance_is_next(game_, position)) return true;
+    const Player player = game_.player_to_move(position);
+    if (static_cast<int>(index_of(player)) >= players_) {
+        fault("player", "player_to_move",
+              "it names a player that is not there: the game has " + std::to_string(players_), path);
+        return false;
+    }
+    MoveList<AnyMove> moves;
+    game_.generate_moves(position, moves);
+    if (moves.empty()) {
+        fault("no move", "outcome",
+              "it says that play goes on, but generate_moves() gives no move: is a stalemate forgotten?", path);
+        return false;
+    }
+    examine_evaluation(position, path);
+    return true;
+}
+
+void PositionLaws::examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path) {
+    for (std::size_t i = static_cast<std::size_t>(players_); i < max_players; ++i)
+        if (const Payoff payoff = outcome.payoff(static_cast<Player>(i)); payoff != 0)
+            fault("payoffs", "outcome", "a player that is not there is paid " + std::to_string(payoff), path);
+    const Payoff first = outcome.payoff(Player::First), second = outcome.payoff(Player::Second);
+    const Payoff most = most_payoff_of(game_);
+    for (int i = 0; i < players_; ++i)
+        if (const Payoff payoff = outcome.payoff(static_cast<Player>(i)); std::abs(payoff) > most)
+            fault("payoffs", offers(game_, Ability::MostPayoff) ? "most_payoff" : "outcome",
+                  "a payoff of " + std::to_string(payoff) + " is beyond the most, " + std::to_string(most), path);
+    if (players_ == 2 && std::int64_t{first} + second != 0)
+        fault("payoffs", "outcome",
+              "the payoffs " + std::to_string(first) + " and " + std::to_string(second) + " do not sum to zero", path);
+    if (moves_after_end_) return;
+    findings_.guarded(path, "exception", [&] {
+        MoveList<AnyMove> late;
+        game_.generate_moves(position, late);
+        moves_after_end_ = !late.empty();
+    });
+}
+
+void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
+    if (!offers(game_, Ability::Hash)) return;
+    const std::uint64_t hash = game_.hash(position);
+    if (hash != game_.hash(AnyPosition(position))) fault("hash", "hash", "a copy of a position has another hash", path);
+    constexpr std::size_t remembered = 1 << 16;
+    if (seen_.empty()) seen_.resize(remembered);
+    // Two different positions with one hash: remembered by a number of the hash, so that it costs little.
+    Seen& entry = seen_[mix_bits(hash) % remembered];
+    if (entry.known && entry.hash == hash && !(entry.position == position))
+        findings_.fault_of_two("hash", "hash", "two different positions have one hash; does the player to move count?",
+                               path, entry.path);
+    const bool is_new = !entry.known || entry.hash != hash || entry.path.size() > path.size();
+    if (is_new) entry = {true, hash, position, path};
+    // Equal positions reached another way must have the same hash.
+    if (!offers(game_, Ability::Text)) return;
+    constexpr std::size_t by_text = 1 << 14;
+    if (seen_by_text_.empty()) seen_by_text_.resize(by_text);
+    Seen& other = seen_by_text_[hash_of_text(game_.position_text(position)) % by_text];
+    if (other.known && other.position == position && other.hash != hash)
+        findings_.fault_of_two("hash", "hash", "two equal positions have different hashes", path, other.path);
+    if (!other.known || !(other.position == position)) other = {true, hash, position, path};
+}
+
+void PositionLaws::examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path) {
+    if (!offers(game_, Ability::Text)) return;
+    std::vector<std::string> texts;
+    for (const AnyMove& move : next) texts.push_back(game_.move_text(position, move));
+    std::vector<std::string> sorted = texts;
+    std::sort(sorted.begin(), sorted.end());
+    for (std::size_t i = 0; i < sorted.size(); ++i) {
+        if (sorted[i].empty() || sorted[i].find_first_of(" \n\t") != std::string::npos)
+            fault("move text", "move_text", "'" + sorted[i] + "' is empty or has a space in it", path);
+        if (i > 0 && sorted[i] == sorted[i - 1] && !has_twice(next))
+            fault("move text", "move_text", "two different moves are both written '" + sorted[i] + "'", path);
+    }
+    if (offers(game_, Ability::ReadMove))
+        for (std::size_t i = 0; i < next.size(); ++i)
+            findings_.guarded(path, "move text", [&] {
+                if (!(game_.read_move(position, texts[i]) == next[i]))
+                    fault("move text", "read_move", "'" + texts[i] + "' is read back as another move", path);
+            });
+    compare_with_its_text(position, "play", "after the moves", path);
+}
+
+void PositionLaws::compare_with_its_text(const AnyPosition& position, const char* function, const std::string& where,
+                                         const Path& path) {
+    if (!offers(game_, Ability::Text)) return;
+    AnyPosition read;
+    try {
+        read = game_.read_position(game_.position_text(position));
+    } catch (const InputError&) {
+        return;  // said where every position is looked at
+    }
+    if (!(read == position)) return;
+    if (offers(game_, Ability::Hash) && game_.hash(read) != game_.hash(position))
+        fault("hash", "hash",
+              where +
+                  " the hash is another than that of the equal position that its text is read to: is a part of "
+                  "the hash that " +
+                  std::string(function) + "() keeps up to date forgotten?",
+              path);
+    if (offers(game_, Ability::Evaluation) && !game_.outcome(position) && !chance_is_next(game_, position)) {
+        const Player player = game_.player_to_move(position);
+        const Score one = game_.evaluate(position, player), other = game_.evaluate(read, player);
+        if (one != other)
+            fault("equality", "evaluate",
+                  where + " it gives " + std::to_string(one.number()) +
+                      ", and of the equal position that the text is "
+                      "read to " +
+                      std::to_string(other.number()),
+                  path);
+    }
+}
+
+void PositionLaws::examine_evaluation(const AnyPosition& position, const Path& path) {
+    if (!offers(game_, Ability::Evaluation)) return;
+    const Score first = game_.evaluate(position, Player::First),
+                second = players_ > 1 ? game_.evaluate(position, Player::Second) : -first;
+    if (first.is_proven() || second.is_proven())
+        fault("evaluation", "evaluate", "it claims a proven win or loss where play goes on", path);
+    else if (players_ == 2 && first != -second)
+        fault("evaluation", "evaluate",
+              "it gives " + std::to_string(first.number()) + " for the first player and " +
+                  std::to_string(second.number()) + " for the second, not the opposite",
+              path);
+    else if (first != game_.evaluate(position, Player::First))
+        fault("left-over state", "evaluate", "it answers differently the second time", path);
+}
+
+void PositionLaws::examine_events(const AnyPosition& position, const Path& path) {
+    if (!lists_events(game_)) return;
+    MoveList<Event<AnyMove>> events, again;
+    game_.generate_events(position, events);
+    game_.generate_events(position, again);
+    if (!(events == again)) fault("left-over state", "generate_events", "it gives other events the second time", path);
+    if (events.empty()) fault("probabilities", "generate_events", "chance is next, but there is no event", path);
+    double sum = 0;
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        const double probability = events[i].probability;
+        sum += probability;
+        if (!(probability > 0 && probability <= 1))
+            fault("probabilities", "generate_events",
+                  name(position, events[i].move) + " has the probability " + exact(probability) +
+                      ", not more than 0 and at most 1",
+                  path);
+        for (std::size_t j = i + 1; j < events.size(); ++j)
+            if (events[i].move == events[j].move)
+                fault("probabilities", "generate_events", "it gives " + name(position, events[i].move) + " twice",
+                      path);
+    }
+    constexpr double rounding = 1e-9;
+    if (!events.empty() && !(sum >= 1 - rounding && sum <= 1 + rounding))
+        fault("probabilities", "generate_events", "the probabilities sum to " + exact(sum) + ", not to 1", path);
+}
+
+void PositionLaws::examine_visits(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    if (!offers(game_, Ability::Visiting)) return;
+    for (const std::size_t wanted : {moves.size() + 1, (moves.size() + 1) / 2, std::size_t{1}}) {
+        MoveList<AnyMove> visited;
+        game_.visit_moves(position, [&](const AnyMove& move) {
+            visited.push_back(move);
+            return visited.size() < wanted;
+        });
+        const std::size_t expected = std::min(wanted, moves.size());
+        if (visited.size() == expected && std::equal(visited.begin(), visited.end(), moves.begin())) continue;
+        const std::string counted = "told to stop after " + std::to_string(wanted) + " it gives " +
+                                    std::to_string(visited.size()) + " moves where generate_moves() gives " +
+                                    std::to_string(moves.size());
+        fault("visited moves", "visit_moves",
+              visited.size() != expected ? counted : "it gives other moves than generate_moves(), or another order",
+              path);
+    }
+}
+
+void PositionLaws::examine_views(const AnyPosition& position, const MoveList<AnyMove>& moves, Player to_move,
+                                 const Path& path) {
+    if (!has_views(game_)) return;
+    Random random(derived_seed(seed_, path.size()));
+    for (int i = 0; i < players_; ++i) {
+        const Player player = static_cast<Player>(i);
+        const AnyView view = game_.view(position, player);
+        if (!(view == game_.view(position, player)))
+            fault("left-over state", "view", "it gives another view the second time", path);
+        for (int draw = 0; draw < 2; ++draw) {
+            const AnyPosition drawn = game_.sample(view, random);
+            if (!(game_.view(drawn, player) == view)) {
+                fault("samples", "sample",
+                      "a position drawn from a view of " + game_.player_name(player) + " does not give the view again",
+                      path);
+                continue;
+            }
+            if (game_.outcome(drawn).has_value() || chance_is_next(game_, drawn) ||
+                game_.player_to_move(drawn) != to_move) {
+                fault("views", "view",
+                      "who is next, or whether play is over, does not follow from what " + game_.player_name(player) +
+                          " sees",
+                      path);
+                continue;
+            }
+            if (player != to_move) continue;
+            MoveList<AnyMove> others;
+            game_.generate_moves(drawn, others);
+            bool same = others.size() == moves.size();
+            for (const AnyMove& move : moves) same = same && others.contains(move);
+            if (!same)
+                fault("views", "view",
+                      "the legal moves of " + game_.player_name(player) +
+                          " do not follow from what it sees: a position drawn from its view has others",
+                      path);
+            if (!same || !offers(game_, Ability::Text)) continue;
+            for (const AnyMove& move : moves)
+                if (game_.move_text(position, move) != game_.move_text(drawn, move))
+                    fault("views", "move_text",
+                          "the text of a move of " + game_.player_name(player) + " depends on what it does not see",
+                          path);
+        }
+    }
+}
+
+void PositionLaws::examine_move(const AnyPosition& position, const AnyMove& move, const Path& path) {
+    Path with_move = path;
+    with_move.push_back(move);
+    findings_.guarded(with_move, "exception", [&] {
+        AnyPosition after = position;
+        game_.play(after, move);
+        AnyPosition twin = position;
+        game_.play(twin, move);
+        if (!(after == twin))
+            fault("left-over state", "play", "the same move leads to another position the second time", with_move);
+        examine_alone(after, with_move);
+        if (!offers(game_, Ability::TakeBack)) return;
+        AnyPosition changed = position;
+        const auto undo = game_.play_reversibly(changed, move);
+        if (!(changed == after))
+            fault("take-back", "play_reversibly", "it and play() lead to different positions", with_move);
+        else if (offers(game_, Ability::Hash) && game_.hash(changed) != game_.hash(after))
+            fault("take-back", "play_reversibly", "it and play() lead to equal positions with different hashes",
+                  with_move);
+        game_.take_back(changed, move, undo);
+        if (!(changed == position)) fault("take-back", "take_back", "it does not restore the position", with_move);
+        if (offers(game_, Ability::Hash) && game_.hash(changed) != game_.hash(position))
+            fault("take-back", "take_back", "it does not restore the hash", with_move);
+        // What is restored must also move as before.
+        MoveList<AnyMove> moves, restored;
+        generate_what_is_next(game_, position, moves);
+        generate_what_is_next(game_, changed, restored);
+        if (!(moves == restored))
+            fault("take-back", "take_back", "the position that it restores has other moves", with_move);
+        if (offers(game_, Ability::Evaluation) && !chance_is_next(game_, position))
+            if (game_.evaluate(position, Player::First) != game_.evaluate(changed, Player::First))
+                fault("take-back", "take_back", "the position that it restores is evaluated differently", with_move);
+    });
+}
+
+void PositionLaws::examine_take_back(const Path& path, const std::vector<AnyPosition>& history) {
+    if (!offers(game_, Ability::TakeBack) || path.empty()) return;
+    // Along a whole line, and back again.
+    AnyPosition position = history.front();
+    std::vector<std::shared_ptr<void>> undos;
+    Path so_far;
+    for (const AnyMove& move : path) {
+        so_far.push_back(move);
+        undos.push_back(game_.play_reversibly(position, move));
+        if (position == history[so_far.size()]) continue;
+        fault("take-back", "play_reversibly", "some of them in a row lead to another position than play()", so_far);
+        return;
+    }
+    for (std::size_t ply = path.size(); ply-- > 0;) {
+        game_.take_back(position, path[ply], undos[ply]);
+        const bool same = position == history[ply] &&
+                          (!offers(game_, Ability::Hash) || game_.hash(position) == game_.hash(history[ply]));
+        if (same) continue;
+        fault("take-back", "take_back",
+              "moves played in a row and taken back do not lead back: " + std::to_string(path.size() - ply) +
+                  " taken back",
+              path);
+        return;
+    }
+}
+
+void PositionLaws::examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path) {
+    const auto hold = [&](const char* law, const char* function, const char* called, const MoveList<AnyMove>& part) {
+        for (const AnyMove& move : part)
+            if (!legal.contains(move))
+                fault(law, function, name(position, move) + " is " + called + " but not legal", path);
+        if (has_twice(part)) fault(law, function, "it gives a move twice", path);
+    };
+    MoveList<AnyMove> part, again;
+    if (offers(game_, Ability::ForcingMoves)) {
+        game_.generate_forcing_moves(position, part);
+        game_.generate_forcing_moves(position, again);
+        if (!(part == again))
+            fault("left-over state", "generate_forcing_moves", "it gives other moves the second time", path);
+        hold("forcing moves", "generate_forcing_moves", "forcing", part);
+    }
+    if (offers(game_, Ability::SufficientMoves)) {
+        part.clear();
+        again.clear();
+        game_.generate_sufficient_moves(position, part);
+        game_.generate_sufficient_moves(position, again);
+        if (!(part == again))
+            fault("left-over state", "generate_sufficient_moves", "it gives other moves the second time", path);
+        if (part.empty())
+            fault("sufficient moves", "generate_sufficient_moves", "it gives none, and yet the game goes on", path);
+        hold("sufficient moves", "generate_sufficient_moves", "sufficient", part);
+    }
+}
+
+void PositionLaws::examine_null_move(const AnyPosition& position, Player player, const Path& path) {
+    if (!offers(game_, Ability::NullMove)) return;
+    const bool sound = game_.nothing_is_sound(position);
+    if (sound != game_.nothing_is_sound(position))
+        fault("left-over state", "nothing_is_sound", "it answers differently the second time", path);
+    if (!sound) return;
+    const auto nothing = [&](AnyPosition now, const char* where) {
+        game_.play_nothing(now);
+        if (game_.outcome(now)) return now;
+        if (!chance_is_next(game_, now)) {
+            MoveList<AnyMove> moves;
+            game_.generate_moves(now, moves);
+            if (moves.empty())
+                fault("null move", "play_nothing", "where it is said to be sound, nobody can move after it", path);
+        }
+        compare_with_its_text(now, "play_nothing", where, path);
+        return now;
+    };
+    const AnyPosition once = nothing(position, "after no move");
+    AnyPosition twin = position;
+    game_.play_nothing(twin);
+    if (!(twin == once)) fault("left-over state", "play_nothing", "it leads to another position the second time", path);
+    if (once == position) {
+        fault("null move", "play_nothing", "it leaves the position as it is: the other player should be next", path);
+        return;
+    }
+    if (game_.outcome(once) || chance_is_next(game_, once)) return;
+    if (players_ == 2 && game_.player_to_move(once) == player)
+        fault("null move", "play_nothing", game_.player_name(player) + " is next once more, as if nothing had happened",
+              path);
+    if (offers(game_, Ability::Evaluation)) examine_evaluation(once, path);
+    // One more ply from there, which a forgotten part of a hash may only show then.
+    MoveList<AnyMove> moves;
+    game_.generate_moves(once, moves);
+    for (std::size_t i = 0; i < std::min<std::size_t>(moves.size(), 3); ++i) {
+        AnyPosition after = once;
+        game_.play(after, moves[i * (moves.size() - 1) / 2 % moves.size()]);
+        compare_with_its_text(after, "play_nothing", "after no move and one more", path);
+    }
+    // There and back.
+    if (!game_.nothing_is_sound(once) || players_ != 2) return;
+    const AnyPosition twice = nothing(once, "after no move of either");
+    if (twice == position && offers(game_, Ability::Hash) && game_.hash(twice) != game_.hash(position))
+        fault("null move", "play_nothing", "after no move of either the position is back and the hash is not", path);
+    if (!game_.outcome(twice) && !chance_is_next(game_, twice) && game_.player_to_move(twice) != player)
+        fault("null move", "play_nothing", "after no move of either another player than before is next", path);
+}
+
+/// Bounds are at odds with themselves, with those for the rival, or with those after the moves.
+void PositionLaws::examine_bounds(const AnyPosition& position, const MoveList<AnyMove>& moves, Player player,
+                                  const Path& path) {
+    if (!offers(game_, Ability::PayoffBounds) || players_ > 2) return;
+    const PayoffBounds own = game_.payoff_bounds(position, player);
+    const auto said = [](const PayoffBounds& bounds) {
+        return std::to_string(bounds.least) + " to " + std::to_string(bounds.most);
+    };
+    if (own.least > own.most) {
+        fault("payoff bounds", "payoff_bounds", "the least is more than the most: " + said(own), path);
+        return;
+    }
+    if (players_ == 2) {
+        const PayoffBounds rival = game_.payoff_bounds(position, rival_of(player));
+        if (rival.least > rival.most || -rival.least < own.least || -rival.most > own.most)
+            fault("payoff bounds", "payoff_bounds",
+                  said(own) + " for one player and " + said(rival) + " for the other cannot both be", path);
+    }
+    Payoff least = -largest_payoff, most = -largest_payoff;
+    for (const AnyMove& move : moves) {
+        AnyPosition after = position;
+        game_.play(after, move);
+        PayoffBounds next;
+        if (const auto outcome = game_.outcome(after))
+            next = {outcome->payoff(player), outcome->payoff(player)};
+        else if (!chance_is_next(game_, after))
+            next = game_.payoff_bounds(after, player);
+        least = std::max(least, next.least);
+        most = std::max(most, next.most);
+    }
+    if (most < own.least || least > own.most)
+        fault("payoff bounds", "payoff_bounds",
+              "it gives " + said(own) + ", but of the positions after the moves the best is between " +
+                  std::to_string(least) + " and " + std::to_string(most),
+              path);
+}
+
+void PositionLaws::examine_advice(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    for (const AnyMove& move : moves) {
+        if (offers(game_, Ability::OrderHint) &&
+            game_.order_hint(position, move) != game_.order_hint(AnyPosition(position), move))
+            fault("left-over state", "order_hint", "it answers differently the second time", path);
+        if (offers(game_, Ability::Preference) &&
+            game_.preference(position, move) != game_.preference(AnyPosition(position), move))
+            fault("left-over state", "preference", "it answers differently the second time", path);
+        if (offers(game_, Ability::Salience)) {
+            const double salience = game_.salience(position, move);
+            if (!(salience >= 0 && salience <= 1))
+                fault("salience", "salience",
+                      "of " + name(position, move) + " it is " + exact(salience) + ", not from 0 to 1", path);
+        }
+        if (offers(game_, Ability::Acting)) examine_acts(position, move, path);
+    }
+    examine_quantities(position, moves, path);
+    int place = 0;
+    for (const auto& suggester : game_.suggesters()) {
+        Proposals<AnyMove> proposals;
+        game_.model().suggest(place++, position, proposals);
+        for (const auto& each : proposals.all()) {
+            const std::string reason = "'" + std::string(suggester.reason) + "' ";
+            if (!moves.contains(each.move))
+                fault("suggestions", "suggesters", reason + "proposes a move that is not legal", path);
+            else if (!(each.urgency > 0) || !std::isfinite(each.urgency))
+                fault("suggestions", "suggesters",
+                      reason + "gives " + name(position, each.move) + " the urgency " + exact(each.urgency) +
+                          ", not more than 0",
+                      path);
+        }
+    }
+}
+
+void PositionLaws::examine_acts(const AnyPosition& position, const AnyMove& move, const Path& path) {
+    const Act act = game_.act(position, move);
+    const auto hold = [&](bool right, const char* what) {
+        if (!right)
+            fault(
+                "acts", "act",
+                "the " + std::string(what) + " of " + name(position, move) + " is none of those that act_names() gives",
+                path);
+    };
+    hold(act.actor < names_.actors.size(), "actor");
+    hold(act.action < names_.actions.size(), "action");
+    hold(names_.kinds.size() >= 64 || act.kinds >> names_.kinds.size() == 0, "kinds");
+    hold(act.target == Act::no_target || act.target < names_.targets.size() ||
+             (names_.targets.empty() && act.target < names_.actors.size()),
+         "target");
+}
+
+void PositionLaws::examine_quantities(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    int place = 0;
+    for (const auto& quantity : game_.quantities()) {
+        const auto [least, most] = range_of(quantity);
+        std::optional<double> first;
+        for (const AnyMove& move : moves) {
+            const double value = game_.model().quantity(place, position, move);
+            const std::string which = "'" + std::string(quantity.name) + "' ";
+            if (std::isnan(value) || value < least || value > most)
+                fault("quantities", "quantities",
+                      which + "is " + exact(value) + " for " + name(position, move) + ", not from " + exact(least) +
+                          " to " + exact(most),
+                      path);
+            if (quantity.of == QuantityOf::Position) {
+                if (first && *first != value)
+                    fault("quantities", "quantities",
+                          which + "is one of the position, and yet it is " + exact(*first) + " with one move and " +
+                              exact(value) + " with another",
+                          path);
+                first = value;
+            }
+        }
+        ++place;
+    }
+}
+
+}  // namespace arvek::detail

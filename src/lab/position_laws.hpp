@@ -1,0 +1,71 @@
+#pragma once
+// The laws that hold at every position: what game/game.hpp and the headers of the abilities promise.
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+#include "arvek/game/chance.hpp"
+#include "findings.hpp"
+
+namespace arvek::detail {
+
+class PositionLaws {
+   public:
+    PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings);
+
+    /// What holds of the game as a whole.
+    void examine_game();
+    /// Holds a position, and what comes after each of its moves, to the laws. What is next: moves or events; none when
+    /// the game is over there.
+    MoveList<AnyMove> examine(const AnyPosition& position, const Path& path);
+    /// Looks at some moves in a row that are taken back in the end.
+    void examine_take_back(const Path& path, const std::vector<AnyPosition>& history);
+
+    std::uint64_t positions() const { return positions_; }
+    bool moves_after_end() const { return moves_after_end_; }
+
+   private:
+    void fault(const char* law, const char* function, const std::string& what, const Path& path) {
+        findings_.fault(law, function, what, path);
+    }
+    std::string name(const AnyPosition& position, const AnyMove& move) const;
+
+    /// The cheaper half of the laws, also asked of every position after a move. Whether play goes on there.
+    bool examine_alone(const AnyPosition& position, const Path& path);
+    void examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path);
+    void examine_hash(const AnyPosition& position, const Path& path);
+    void examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path);
+    void examine_evaluation(const AnyPosition& position, const Path& path);
+    void examine_events(const AnyPosition& position, const Path& path);
+    void examine_visits(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    void examine_views(const AnyPosition& position, const MoveList<AnyMove>& moves, Player to_move, const Path& path);
+    void examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
+    void examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);
+    void examine_null_move(const AnyPosition& position, Player player, const Path& path);
+    void examine_bounds(const AnyPosition& position, const MoveList<AnyMove>& moves, Player player, const Path& path);
+    void examine_advice(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    void examine_acts(const AnyPosition& position, const AnyMove& move, const Path& path);
+    void examine_quantities(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    /// A position that was changed by other functions than play(), against the one that its text is read to.
+    void compare_with_its_text(const AnyPosition& position, const char* function, const std::string& where,
+                               const Path& path);
+
+    struct Seen {
+        bool known = false;
+        std::uint64_t hash = 0;
+        AnyPosition position{};
+        Path path{};
+    };
+
+    const AnyGame& game_;
+    std::uint64_t seed_;
+    Findings& findings_;
+    int players_;
+    ActNames names_{};
+    std::vector<Seen> seen_, seen_by_text_;
+    std::uint64_t positions_ = 0;
+    bool moves_after_end_ = false;
+};
+
+}  // namespace arvek::detail
