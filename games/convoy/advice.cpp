@@ -120,8 +120,8 @@ const arvek::Suggester<Game> all_suggesters[] = {
              const int before = std::min(0, balance_of_lane(game, now, move));
              if (before == 0) return;
              const int saved = std::min(0, balance_after(game, now, move)) - before;
-             if (saved > 0)
-                 proposals.add(move, 3.0 * saved - Convoy::cost(move.kind), "stops what comes in " + lane_text(move));
+             const double urgency = 3.0 * saved - Convoy::cost(move.kind);
+             if (saved > 0 && urgency > 0) proposals.add(move, urgency, "stops what comes in " + lane_text(move));
          });
      }},
     {"raid", "sends a boat that would reach the rival's wall",

@@ -23,6 +23,6 @@ CheckReport check_noted(const GameKit& kit, const CheckOptions& options, CallNot
 
 /// Looks at the end of one path alone, as it is done in that stage.
 void examine_path(const GameKit& kit, const CheckOptions& options, const Path& path, const std::string& stage,
-                  CallNote& note);
+                  CallNote& note, CheckWatcher* watcher);
 
 }  // namespace arvek::detail

@@ -24,8 +24,8 @@ std::string exact(double number) { return number_text(number); }
 
 }  // namespace
 
-PositionLaws::PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings)
-    : game_(game), seed_(seed), findings_(findings), players_(players_of(game)) {
+PositionLaws::PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings, CheckWatcher* watcher)
+    : game_(game), seed_(seed), findings_(findings), watcher_(watcher), players_(players_of(game)) {
     if (offers(game_, Ability::Acting)) names_ = game_.act_names();
 }
 
@@ -74,6 +74,7 @@ void PositionLaws::examine_game() {
 }
 
 MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path& path) {
+    note(path);
     const AnyPosition before = position;
     MoveList<AnyMove> moves;
     if (!examine_alone(position, path)) return moves;
@@ -98,6 +99,7 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
     examine_visits(position, moves, path);
     examine_views(position, moves, player, path);
     for (const AnyMove& move : moves) examine_move(position, move, path);
+    note(path);
     examine_parts(position, moves, path);
     examine_null_move(position, player, path);
     examine_bounds(position, moves, player, path);
@@ -357,6 +359,7 @@ void PositionLaws::examine_views(const AnyPosition& position, const MoveList<Any
 void PositionLaws::examine_move(const AnyPosition& position, const AnyMove& move, const Path& path) {
     Path with_move = path;
     with_move.push_back(move);
+    note(with_move);
     findings_.guarded(with_move, "exception", [&] {
         AnyPosition after = position;
         game_.play(after, move);

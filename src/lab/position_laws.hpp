@@ -6,13 +6,15 @@
 #include <vector>
 
 #include "arvek/game/chance.hpp"
+#include "checking.hpp"
 #include "findings.hpp"
 
 namespace arvek::detail {
 
 class PositionLaws {
    public:
-    PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings);
+    /// `watcher` may be null.
+    PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings, CheckWatcher* watcher);
 
     /// What holds of the game as a whole.
     void examine_game();
@@ -28,6 +30,9 @@ class PositionLaws {
    private:
     void fault(const char* law, const char* function, const std::string& what, const Path& path) {
         findings_.fault(law, function, what, path);
+    }
+    void note(const Path& path) {
+        if (watcher_ != nullptr) watcher_->path(path);
     }
     std::string name(const AnyPosition& position, const AnyMove& move) const;
 
@@ -61,6 +66,7 @@ class PositionLaws {
     const AnyGame& game_;
     std::uint64_t seed_;
     Findings& findings_;
+    CheckWatcher* watcher_;
     int players_;
     ActNames names_{};
     std::vector<Seen> seen_, seen_by_text_;

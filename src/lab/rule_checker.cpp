@@ -2,10 +2,12 @@
 #include <cstdint>
 #include <string>
 #include <thread>
+#include <unordered_set>
 #include <utility>
 #include <vector>
 
 #include "answers.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/text.hpp"
@@ -45,7 +47,7 @@ class RuleChecker {
         bool ready = false;
         findings_.guarded({}, "exception", [&] {
             players_ = players_of(game_);
-            laws_.emplace(game_, options_.seed, findings_);
+            laws_.emplace(game_, options_.seed, findings_, watcher_);
             ready = true;
         });
         if (ready) findings_.guarded({}, "exception", [&] { look_everywhere(); });
@@ -76,7 +78,7 @@ class RuleChecker {
             if (path.size() < moves.size()) game_.play(position, path.back());
         }
         findings_.guarded(path, "exception", [&] {
-            laws_.emplace(game_, options_.seed, findings_);
+            laws_.emplace(game_, options_.seed, findings_, watcher_);
             for (const char* stage : {"games", "draws", "values"})
                 if (searches_are_safe()) examine_alone(path, stage);
         });
@@ -90,9 +92,9 @@ class RuleChecker {
     void examine_alone(const Path& path, const std::string& stage) {
         players_ = players_of(game_);
         if (stage == "draws") {
-            ChanceChecker(game_, options_, findings_, nullptr).examine(path);
+            ChanceChecker(game_, options_, findings_, watcher_).examine(path);
         } else if (stage == "values") {
-            ValueChecker(kit_, options_, findings_, nullptr).examine(path);
+            ValueChecker(kit_, options_, findings_, watcher_).examine(path);
         } else {
             examine_end(path, nullptr);
             ask_at_end(path);
@@ -116,6 +118,7 @@ class RuleChecker {
         laws_->examine_game();
         look_at_short_sequences();
         play_games();
+        look_at_every_position();
         // After everything else that has happened, the first games must still go as they went.
         for (const Game& game : first_games_) replay(game.path, game.history);
         ask_again();
@@ -130,7 +133,7 @@ class RuleChecker {
 
     /// The laws at the end of a path; of two paths, also whether both ends are told apart as they should be.
     void examine_end(const Path& path, const Path* other) {
-        PositionLaws fresh(game_, options_.seed, findings_);
+        PositionLaws fresh(game_, options_.seed, findings_, watcher_);
         if (other != nullptr) look_at_end(fresh, *other);
         look_at_end(fresh, path);
     }
@@ -184,8 +187,36 @@ class RuleChecker {
         for (int number = 0; number < most && !enough(0.62); ++number) {
             if (endless_games_ >= most_endless_games) break;
             // A small game in which nothing new is met any more has been seen.
-            if (!options_.games && number > 400 && number > 4 * last_new + 200) break;
+            if (!options_.games && number > 2'000 && number > 4 * last_new) break;
             if (play_game(exploring, number)) last_new = number;
+        }
+    }
+
+    /// Each position once, those near the start first, for as long as there is time.
+    void look_at_every_position() {
+        if (!offers(game_, Ability::Text)) return;
+        struct Met {
+            AnyPosition position;
+            std::size_t before;
+            AnyMove move;
+        };
+        const std::size_t most = options_.games ? static_cast<std::size_t>(options_.short_positions) : 200'000;
+        std::vector<Met> met{{game_.initial_position(), 0, {}}};
+        std::unordered_set<std::uint64_t> known{hash_of_text(game_.position_text(met[0].position))};
+        for (std::size_t i = 0; i < met.size() && !enough(0.68); ++i) {
+            Path path;
+            for (std::size_t at = i; at != 0; at = met[at].before) path.push_back(met[at].move);
+            std::reverse(path.begin(), path.end());
+            stage("every position", games_share());
+            findings_.guarded(path, "exception", [&] {
+                const AnyPosition position = met[i].position;
+                for (const AnyMove& move : laws_->examine(position, path)) {
+                    AnyPosition after = position;
+                    game_.play(after, move);
+                    if (met.size() < most && known.insert(hash_of_text(game_.position_text(after))).second)
+                        met.push_back({std::move(after), i, move});
+                }
+            });
         }
     }
 
@@ -382,7 +413,7 @@ class RuleChecker {
 
     void ask_in_threads() {
         if (!findings_.none() && findings_.knows("left-over state")) return;
-        constexpr std::size_t threads = 4, rounds = 3;
+        constexpr std::size_t threads = 4, rounds = 12;
         stage("asking in threads", 0.75);
         if (watcher_ != nullptr) watcher_->path({});
         const std::size_t count = std::min<std::size_t>(sample_.size(), 120);
@@ -452,8 +483,8 @@ CheckReport check_noted(const GameKit& kit, const CheckOptions& options, CallNot
 }
 
 void examine_path(const GameKit& kit, const CheckOptions& options, const Path& path, const std::string& stage,
-                  CallNote& note) {
-    RuleChecker(kit, options, note, nullptr).examine_alone(path, stage);
+                  CallNote& note, CheckWatcher* watcher) {
+    RuleChecker(kit, options, note, watcher).examine_alone(path, stage);
 }
 
 }  // namespace detail

@@ -158,6 +158,12 @@ class Noting final : public CheckWatcher {
         shared_.length.store(static_cast<std::uint32_t>(std::min(alike, Shared::most_moves)));
         if (positions_.empty()) positions_.push_back(game_.initial_position());
         for (; alike < path.size() && alike < Shared::most_moves; ++alike) {
+            // Up to the position before the move: the move itself may be what breaks.
+            while (positions_.size() <= alike) {
+                AnyPosition after = positions_.back();
+                game_.play(after, noted_[positions_.size() - 1]);
+                positions_.push_back(std::move(after));
+            }
             MoveList<AnyMove> moves;
             generate_what_is_next(game_, positions_.back(), moves);
             std::uint32_t place = 0;
@@ -165,9 +171,6 @@ class Noting final : public CheckWatcher {
             shared_.places[alike] = place;
             shared_.length.store(static_cast<std::uint32_t>(alike + 1));
             noted_.push_back(path[alike]);
-            AnyPosition after = positions_.back();
-            game_.play(after, path[alike]);
-            positions_.push_back(std::move(after));
         }
     }
 
@@ -349,8 +352,9 @@ class WatchedCheck {
             shared, 60.0, true,
             [&](const auto& write) {
                 Path path = path_of(places);
-                const std::string function = fault.function;
-                const bool again = breaks(path, stage, endless);
+                const auto in_hand = breaks(path, stage, endless);
+                const bool again = in_hand.has_value();
+                if (in_hand && in_hand->size() <= path.size()) path = *in_hand;
                 if (again) shorten(path, stage, endless);
                 Writing writing;
                 writing.add(static_cast<std::uint64_t>(again));
@@ -388,7 +392,7 @@ class WatchedCheck {
         return "asked about a position, or about what comes after it";
     }
 
-    Path path_of(const std::vector<std::uint32_t>& places) const {
+    Path path_of(const std::vector<std::uint32_t>& places) const {  // the last move is not played
         Path path;
         AnyPosition position = kit_.game.initial_position();
         for (std::size_t i = 0; i < places.size(); ++i) {
@@ -422,13 +426,19 @@ class WatchedCheck {
         return names;
     }
 
-    /// Whether looking at the end of the path ends a process in the same way.
-    bool breaks(const Path& path, const std::string& stage, bool endless) {
+    /// What was in hand when looking at the end of the path ended a process in the same way; nothing if it does not.
+    std::optional<Path> breaks(const Path& path, const std::string& stage, bool endless) {
         Shared& shared = *memory_;
+        shared.length = 0;
         const Ending ending = in_a_process(
             shared, endless ? std::min(watch_.seconds_a_call, 1.0) : watch_.seconds_a_call, true,
-            [&](const auto&) { examine_path(kit_, options_, path, stage, shared.note); }, [] {});
-        return endless ? ending.too_long : !ending.of_its_own && !ending.too_long;
+            [&](const auto&) {
+                Noting noting(noted_game(kit_.game, shared.note), shared);
+                examine_path(kit_, options_, path, stage, shared.note, &noting);
+            },
+            [] {});
+        if (endless ? !ending.too_long : ending.of_its_own || ending.too_long) return std::nullopt;
+        return path_of({shared.places.begin(), shared.places.begin() + shared.length.load()});
     }
 
     bool is_path(const Path& path) const {
@@ -453,8 +463,9 @@ class WatchedCheck {
                           shorter.begin() + static_cast<std::ptrdiff_t>(from + many));
             if (left <= 0 || now() > until || !is_path(shorter)) return false;
             --left;
-            if (!breaks(shorter, stage, endless)) return false;
-            path = std::move(shorter);
+            auto in_hand = breaks(shorter, stage, endless);
+            if (!in_hand || in_hand->size() >= path.size()) return false;
+            path = std::move(*in_hand);
             return true;
         };
         for (bool any = true; any && left > 0;) {

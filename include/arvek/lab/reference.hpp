@@ -13,6 +13,7 @@
 // move_text(), outcome(), player_to_move(), play() with position_text(). What it does not have is not compared. Both are
 // related by texts alone. A whole game without read_position() will do as well: it is played along from its start.
 
+#include <algorithm>
 #include <functional>
 #include <optional>
 #include <string>
@@ -20,7 +21,9 @@
 #include <utility>
 #include <vector>
 
-#include "arvek/game/text.hpp"
+#include "arvek/game/chance.hpp"
+#include "arvek/game/input_error.hpp"
+#include "arvek/game/move_list.hpp"
 #include "arvek/lab/check_report.hpp"
 #include "arvek/opponent/game_kit.hpp"
 
@@ -40,6 +43,18 @@ struct Reference {
 
 namespace detail {
 
+template <class R>
+concept ListsMoveTexts = requires(const R& reference, const typename R::Position& position,
+                                  const typename R::Move& move, MoveList<typename R::Move>& moves) {
+    reference.generate_moves(position, moves);
+    reference.move_text(position, move);
+};
+template <class R>
+concept PlaysToTexts = requires(const R& reference, typename R::Position& position, const typename R::Move& move) {
+    reference.play(position, move);
+    reference.position_text(position);
+};
+
 /// Where a reference stands: read from the text, or played along.
 template <class R>
 typename R::Position reference_position(const R& reference, const std::string& text, const Reference::Moves& moves) {
@@ -49,7 +64,15 @@ typename R::Position reference_position(const R& reference, const std::string& t
     } else {
         (void)text;
         auto position = reference.initial_position();
-        for (const std::string& move : moves) reference.play(position, move_from_text(reference, position, move));
+        for (const std::string& text_of_move : moves) {
+            MoveList<typename R::Move> list;
+            generate_what_is_next(reference, position, list);
+            const auto found = std::find_if(list.begin(), list.end(), [&](const auto& move) {
+                return reference.move_text(position, move) == text_of_move;
+            });
+            if (found == list.end()) throw InputError("move", "the reference has no move '" + text_of_move + "'");
+            reference.play(position, *found);
+        }
         return position;
     }
 }
@@ -75,10 +98,7 @@ Reference reference_of(R object) {
         reference.player_to_move = [object, at](const std::string& text, const Moves& moves) {
             return object.player_to_move(at(text, moves));
         };
-    if constexpr (requires(const R& r, const Position& p, MoveList<typename R::Move>& list, typename R::Move move) {
-                      r.generate_moves(p, list);
-                      r.move_text(p, move);
-                  }) {
+    if constexpr (detail::ListsMoveTexts<R>) {
         reference.legal_moves = [object, at](const std::string& text, const Moves& moves) {
             const Position position = at(text, moves);
             MoveList<typename R::Move> list;
@@ -87,10 +107,7 @@ Reference reference_of(R object) {
             for (const auto& move : list) texts.push_back(object.move_text(position, move));
             return texts;
         };
-        if constexpr (requires(const R& r, Position& p, typename R::Move move) {
-                          r.play(p, move);
-                          r.position_text(p);
-                      })
+        if constexpr (detail::PlaysToTexts<R>)
             reference.after = [object, at](const std::string& text, const Moves& moves, const std::string& move) {
                 Position position = at(text, moves);
                 MoveList<typename R::Move> list;

@@ -211,7 +211,8 @@ struct Crates {
             if (is("a text refused by another error")) throw std::logic_error("cannot parse");
             throw InputError("position", "it is not a pile", "12/0T");
         }
-        const bool sound = p.pile >= 0 && p.pile <= 12 && p.passes >= 0 && p.passes <= 4 && (mover == 'T' || mover == 'A');
+        const bool sound =
+            p.pile >= 0 && p.pile <= 12 && p.passes >= 0 && p.passes <= 4 && (mover == 'T' || mover == 'A');
         if (!sound && !is("a text that is not checked")) throw InputError("position", "it is not a pile", "12/0T");
         p.to_move = mover == 'T' ? Player::First : Player::Second;
         if (is("a text that is not checked")) p.pile = p.pile & 15;
@@ -230,7 +231,8 @@ struct Crates {
     Move read_move(const Position& p, std::string_view text) const {
         if (text.size() == 1 && text[0] >= '0' && text[0] <= '3') {
             const int move = text[0] - '0';
-            if (move <= p.pile && (move > 0 || p.passes < 4)) return is("a move read as another") && move == 3 ? 2 : move;
+            if (move <= p.pile && (move > 0 || p.passes < 4))
+                return is("a move read as another") && move == 3 ? 2 : move;
             if (is("a move read that is not legal")) return move;
         }
         if (is("a move refused by another error")) throw std::invalid_argument("stoi");

@@ -49,7 +49,7 @@ struct Locks {
             for (int to = 0; to < places; ++to) {
                 if (p.at[static_cast<std::size_t>(from)] != mark_of(p.to_move) || !joined(from, to)) continue;
                 if (is("a barge may take a place") ? p.at[static_cast<std::size_t>(to)] == mark_of(p.to_move)
-                                                    : p.at[static_cast<std::size_t>(to)] != 0)
+                                                   : p.at[static_cast<std::size_t>(to)] != 0)
                     continue;
                 // From the first lock nobody may enter the middle at once; so there is a way to be shut in.
                 if (to == middle && from % 2 == 0) continue;
@@ -66,7 +66,8 @@ struct Locks {
         }
     }
     void play(Position& p, const Move& move) const {
-        if (is("a jump into the middle throws") && move.to == middle && p.at[0] == 2 && p.at[1] == 2) throw std::logic_error("full");
+        if (is("a jump into the middle throws") && move.to == middle && p.at[0] == 2 && p.at[1] == 2)
+            throw std::logic_error("full");
         p.at[static_cast<std::size_t>(move.to)] = p.at[static_cast<std::size_t>(move.from)];
         p.at[static_cast<std::size_t>(move.from)] = 0;
         if (is("a barge is left behind") && move.from == middle && move.to == 4) p.at[middle] = mark_of(p.to_move);
@@ -86,7 +87,8 @@ struct Locks {
     std::optional<Outcome> outcome(const Position& p) const {
         MoveList<Move> moves;
         moves_of(p, moves);
-        if (moves.empty() && !is("shut in is not over")) return Outcome::win(is("shut in wins") ? p.to_move : rival_of(p.to_move));
+        if (moves.empty() && !is("shut in is not over"))
+            return Outcome::win(is("shut in wins") ? p.to_move : rival_of(p.to_move));
         if (is("over after long play") && p.turns > 40) return Outcome::draw();
         return std::nullopt;
     }
@@ -113,7 +115,8 @@ struct Locks {
         moves_of(q, own);
         q.to_move = rival_of(player);
         moves_of(q, rival);
-        if (is("an evaluation that grows old") && p.turns > 20) return Score::estimate(player == Player::First ? 1 : -1);
+        if (is("an evaluation that grows old") && p.turns > 20)
+            return Score::estimate(player == Player::First ? 1 : -1);
         return Score::estimate(static_cast<int>(own.size()) - static_cast<int>(rival.size()));
     }
     std::uint64_t hash(const Position& p) const {
@@ -121,7 +124,8 @@ struct Locks {
         for (int i = 0; i < places; ++i) {
             if (is("a hash without two locks") && (i == 3 || i == 4)) continue;
             const bool alike = is("a hash that does not tell whose") && i >= 3;
-            all = all * 3 + static_cast<std::uint64_t>(alike ? p.at[static_cast<std::size_t>(i)] != 0 : p.at[static_cast<std::size_t>(i)]);
+            all = all * 3 + static_cast<std::uint64_t>(alike ? p.at[static_cast<std::size_t>(i)] != 0
+                                                             : p.at[static_cast<std::size_t>(i)]);
         }
         if (is("a hash of the turns")) all = all * 64 + static_cast<std::uint64_t>(p.turns);
         return mix_bits(all);
@@ -155,7 +159,8 @@ struct Locks {
         return p;
     }
     std::string move_text(const Position&, const Move& move) const {
-        return std::to_string(is("moves told apart by their end alone") ? 0 : move.from) + "-" + std::to_string(move.to);
+        return std::to_string(is("moves told apart by their end alone") ? 0 : move.from) + "-" +
+               std::to_string(move.to);
     }
 };
 

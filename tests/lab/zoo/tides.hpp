@@ -36,7 +36,9 @@ struct Tides {
     std::string_view broken;
     bool is(std::string_view fault) const { return broken == fault; }
 
-    static std::uint64_t word(int player, int cell) { return mix_bits(static_cast<std::uint64_t>(player * 64 + cell + 1)); }
+    static std::uint64_t word(int player, int cell) {
+        return mix_bits(static_cast<std::uint64_t>(player * 64 + cell + 1));
+    }
     std::uint64_t fresh_key(const Position& p) const {
         std::uint64_t key = p.to_move == Player::First ? 0 : mix_bits(777);
         for (int player = 0; player < 2; ++player)
@@ -61,10 +63,11 @@ struct Tides {
         for (int dr = -1; dr <= 1; ++dr)
             for (int dc = -1; dc <= 1; ++dc) {
                 if (dr == 0 && dc == 0) continue;
-                if (is("no turning up the slope") && dr == 1 && dc == -1) continue;
+                if (is("no turning along a slope") && dr != 0 && dc != 0) continue;
                 std::uint32_t line = 0;
                 int row = cell / side + dr, column = cell % side + dc;
-                while (row >= 0 && row < side && column >= 0 && column < side && (rival >> (row * side + column) & 1u)) {
+                while (row >= 0 && row < side && column >= 0 && column < side &&
+                       (rival >> (row * side + column) & 1u)) {
                     line |= 1u << (row * side + column);
                     row += dr;
                     column += dc;
@@ -144,7 +147,8 @@ struct Tides {
             if (!is("over when one cannot turn") && can_turn(other)) return std::nullopt;
         }
         const int more = std::popcount(p.own[0]) - std::popcount(p.own[1]);
-        if (is("a shut-out pays what is not said") && (p.own[0] == 0 || p.own[1] == 0)) return Outcome::of_payoffs({64, -64});
+        if (is("a shut-out pays what is not said") && (p.own[0] == 0 || p.own[1] == 0))
+            return Outcome::of_payoffs({64, -64});
         if (is("a shut-out pays one side") && p.own[1] == 0) return Outcome::of_payoffs({16, -15});
         return Outcome::of_payoffs({more, -more});
     }
@@ -168,11 +172,13 @@ struct Tides {
     Score evaluate(const Position& p, Player player) const {
         int value = std::popcount(p.own[0]) - std::popcount(p.own[1]);
         if (is("an evaluation of the last turning")) value += p.turned_last;
-        if (is("corners for one side alone") && (p.own[0] & 1u)) return Score::estimate(player == Player::First ? value + 3 : -value);
+        if (is("corners for one side alone") && (p.own[0] & 1u))
+            return Score::estimate(player == Player::First ? value + 3 : -value);
         return Score::estimate(player == Player::First ? value : -value);
     }
     std::uint64_t hash(const Position& p) const {
-        if (is("a hash of what is set alone")) return mix_bits((p.own[0] | p.own[1]) * 2u + static_cast<std::uint32_t>(p.to_move));
+        if (is("a hash of what is set alone"))
+            return mix_bits((p.own[0] | p.own[1]) * 2u + static_cast<std::uint32_t>(p.to_move));
         return p.key;
     }
     static std::uint32_t turned_round(std::uint32_t marks, int way) {
@@ -192,14 +198,20 @@ struct Tides {
         for (int way = 0; way < 8; ++way) {
             std::uint64_t own = turned_round(p.own[0], way), rival = turned_round(p.own[1], way);
             if (is("a reflection of one side alone") && way == 2) rival = p.own[1];
-            if (is("a shift taken for a reflection") && way == 1) own = p.own[0] << side & 0xffffu, rival = p.own[1] << side & 0xffffu;
-            least = std::min(least, hash_of_words({own, rival, is("equivalence without the mover") ? 0u : static_cast<std::uint64_t>(p.to_move)}));
+            if (is("a shift taken for a reflection") && way == 1)
+                own = p.own[0] << side & 0xffffu, rival = p.own[1] << side & 0xffffu;
+            least = std::min(
+                least,
+                hash_of_words(
+                    {own, rival, is("equivalence without the mover") ? 0u : static_cast<std::uint64_t>(p.to_move)}));
         }
         return least;
     }
     int order_hint(const Position& p, const Move& move) const {
         if (is("a hint of the pass") && move < 0) throw std::out_of_range("shift");
-        return move == 0 || move == 3 || move == 12 || move == 15 ? 2 : std::popcount(turned_by(p, move < 0 ? 0 : move)) > 1;
+        return move == 0 || move == 3 || move == 12 || move == 15
+                   ? 2
+                   : std::popcount(turned_by(p, move < 0 ? 0 : move)) > 1;
     }
     void play_nothing(Position& p) const {
         if (!is("no move leaves the mover")) p.to_move = rival_of(p.to_move);
@@ -209,7 +221,10 @@ struct Tides {
             p.own[0] &= p.own[0] - 1;
         }
     }
-    bool nothing_is_sound(const Position&) const { return is("no move is always sound") || is("no move leaves the mover") || is("no move leaves the key") || is("no move takes a mark"); }
+    bool nothing_is_sound(const Position&) const {
+        return is("no move is always sound") || is("no move leaves the mover") || is("no move leaves the key") ||
+               is("no move takes a mark");
+    }
 
     std::string position_text(const Position& p) const {
         std::string text;
@@ -217,7 +232,9 @@ struct Tides {
             if (cell > 0 && cell % side == 0) text += '/';
             text += p.own[0] >> cell & 1u ? 't' : p.own[1] >> cell & 1u ? 'a' : '.';
         }
-        return text + (p.to_move == Player::First || is("a text without the mover when full") && std::popcount(p.own[0] | p.own[1]) == cells ? " t" : " a");
+        const bool full = std::popcount(p.own[0] | p.own[1]) == cells;
+        const bool first = p.to_move == Player::First || (full && is("a text without the mover when full"));
+        return text + (first ? " t" : " a");
     }
     Position read_position(std::string_view text) const {
         const auto refuse = [] { throw InputError("position", "it is not a basin", "such as ..../.ta./.at./.... t"); };
@@ -228,9 +245,12 @@ struct Tides {
             if (text[at] == '/') continue;
             if (cell == cells && is("a text that runs over")) throw std::out_of_range("cell");
             if (cell == cells) refuse();
-            if (text[at] == 't') p.own[0] |= 1u << cell;
-            else if (text[at] == 'a') p.own[1] |= 1u << cell;
-            else if (text[at] != '.' && !is("any letter is an empty cell")) refuse();
+            if (text[at] == 't')
+                p.own[0] |= 1u << cell;
+            else if (text[at] == 'a')
+                p.own[1] |= 1u << cell;
+            else if (text[at] != '.' && !is("any letter is an empty cell"))
+                refuse();
             ++cell;
         }
         if (cell != cells && !is("a text that is cut short")) refuse();
@@ -285,6 +305,7 @@ inline constexpr std::array tides_faults{
     std::pair{"a row written as another", "move text"},
 };
 /// Rules that are consistent and wrong: only another statement of them tells.
-inline constexpr std::array tides_wrong_rules{"no turning up the slope", "turning against the wall", "over when one cannot turn"};
+inline constexpr std::array tides_wrong_rules{"no turning along a slope", "turning against the wall",
+                                              "over when one cannot turn"};
 
 }  // namespace zoo

@@ -37,7 +37,8 @@ struct Towpath {
     Position initial_position() const { return {}; }
     Player player_to_move(const Position& p) const { return p.to_move; }
     bool chance_is_next(const Position& p) const {
-        if (is("no cast after sending back") && p.sent_back > 0 && p.cast == 0 && p.at[0][0] + p.at[0][1] == 9) return false;
+        if (is("no cast after sending back") && p.sent_back > 0 && p.cast == 0 && p.at[0][0] + p.at[0][1] == 9)
+            return false;
         return p.cast == 0;
     }
     void generate_events(const Position& p, MoveList<Event<Move>>& events) const {
@@ -64,7 +65,8 @@ struct Towpath {
     void generate_moves(const Position& p, MoveList<Move>& moves) const {
         const auto me = index_of(p.to_move);
         for (const int carrier : {0, 1})
-            if (can_go(p, carrier) && !(carrier == 1 && p.at[me][0] == p.at[me][1])) moves.push_back(static_cast<Move>(10 + carrier));
+            if (can_go(p, carrier) && !(carrier == 1 && p.at[me][0] == p.at[me][1]))
+                moves.push_back(static_cast<Move>(10 + carrier));
         if (moves.empty() && !is("stuck before the end")) moves.push_back(12);
     }
     void play(Position& p, const Move& move) const {
@@ -120,7 +122,8 @@ struct Towpath {
     int sum(const Position& p, int side) const { return p.at[side][0] + p.at[side][1]; }
     Score evaluate(const Position& p, Player player) const {
         const int value = 10 * (sum(p, 0) - sum(p, 1)) + (is("an evaluation of the last blow") ? p.sent_back : 0);
-        if (is("an evaluation that overflows") && sum(p, 0) - sum(p, 1) > 12) return Score::estimate(player == Player::First ? -90 : 95);
+        if (is("an evaluation that overflows") && sum(p, 0) - sum(p, 1) > 12)
+            return Score::estimate(player == Player::First ? -90 : 95);
         return Score::estimate(player == Player::First ? value : -value);
     }
     double units_per_doubling() const { return is("a scale of nothing") ? 0 : 20; }
@@ -135,7 +138,8 @@ struct Towpath {
         // Which carrier is which does not matter; nor, to a fault, whose they are.
         std::uint64_t words[2];
         for (const int side : {0, 1})
-            words[side] = static_cast<std::uint64_t>(std::max(p.at[side][0], p.at[side][1]) * 16 + std::min(p.at[side][0], p.at[side][1]));
+            words[side] = static_cast<std::uint64_t>(std::max(p.at[side][0], p.at[side][1]) * 16 +
+                                                     std::min(p.at[side][0], p.at[side][1]));
         if (is("sides taken for each other")) std::sort(words, words + 2);
         const std::uint64_t cast = is("equivalent whatever is cast") ? 0 : static_cast<std::uint64_t>(p.cast);
         return hash_of_words({words[0], words[1], cast, static_cast<std::uint64_t>(p.to_move)});
@@ -149,7 +153,8 @@ struct Towpath {
     Outcome play_out(Position& p, Random& random) const {
         while (!outcome(p)) {
             Move move = p.cast == 0 ? draw_event(p, random) : random_move(p, random);
-            if (is("a playout with a loaded die") && p.cast == 0 && p.to_move == Player::First && random.below(2) == 0) move = 3;
+            if (is("a playout with a loaded die") && p.cast == 0 && p.to_move == Player::First && random.below(2) == 0)
+                move = 3;
             play(p, move);
         }
         return *outcome(p);
@@ -168,10 +173,12 @@ struct Towpath {
             read != static_cast<int>(copy.size()) || (mover != 't' && mover != 'a'))
             throw InputError("position", "it is not a towpath", "0,0-0,0:0t");
         for (int i = 0; i < 4; ++i)
-            if ((at[i] < 0 || at[i] > home) && !is("a number that wraps")) throw InputError("position", "there is no such post", "0 to 8");
+            if ((at[i] < 0 || at[i] > home) && !is("a number that wraps"))
+                throw InputError("position", "there is no such post", "0 to 8");
         if (at[4] < 0 || at[4] > 3) throw InputError("position", "there is no such cast", "0 to 3");
         Position p;
-        for (int i = 0; i < 4; ++i) p.at[i / 2][i % 2] = static_cast<std::int8_t>(is("a number that wraps") ? at[i] % 16 : at[i]);
+        for (int i = 0; i < 4; ++i)
+            p.at[i / 2][i % 2] = static_cast<std::int8_t>(is("a number that wraps") ? at[i] % 16 : at[i]);
         if (is("a number that wraps") && p.at[0][0] > home) p.at[0][0] = static_cast<std::int8_t>(p.at[0][0] * 9);
         p.cast = static_cast<std::int8_t>(at[4]);
         p.to_move = mover == 't' ? Player::First : Player::Second;
@@ -184,7 +191,7 @@ struct Towpath {
 };
 
 inline constexpr std::array towpath_faults{
-    std::pair{"no cast after sending back", "no move"},
+    std::pair{"no cast after sending back", "equality"},
     std::pair{"a die that is too light", "probabilities"},
     std::pair{"a die that never shows three", "probabilities"},
     std::pair{"no three on the last posts", "probabilities"},
