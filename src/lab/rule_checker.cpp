@@ -141,6 +141,7 @@ class RuleChecker {
     void look_at_end(PositionLaws& laws, const Path& path) {
         std::vector<AnyPosition> history{game_.initial_position()};
         Path so_far;
+        note_path(path);
         findings_.guarded(so_far, "exception", [&] {
             for (const AnyMove& move : path) {
                 so_far.push_back(move);
@@ -148,7 +149,6 @@ class RuleChecker {
                 game_.play(history.back(), move);
             }
             if (path.empty()) laws.examine_game();
-            note_path(path);
             laws.examine(history.back(), path);
             laws.examine_take_back(path, history);
             Random random(derived_seed(options_.seed, path.size()));

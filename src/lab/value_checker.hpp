@@ -50,6 +50,7 @@ class ValueChecker {
     /// What is compared at the end of one path.
     void examine(const Path& path) {
         if (has_views(game_) || players_ > 2) return;
+        note(path);
         make_searches();
         if (minimax_ && alphabeta_ && standard_ && players_ == 2 && !has_chance(game_)) compare_searches_at(path);
         const Position position = at_end(path);

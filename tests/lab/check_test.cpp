@@ -311,6 +311,7 @@ TEST(WatchedCheck, ReportsACrashAndACallWithoutEnd) {
     EXPECT_EQ(dies.function, "play");
     EXPECT_TRUE(dies.repeats);
     EXPECT_LE(dies.moves.size(), 6u);
+    ASSERT_FALSE(dies.moves.empty()) << dies.what;
     EXPECT_EQ(dies.moves.back(), "1");
     const auto hint = checked(Fault::DiesInAHint, 20);
     EXPECT_EQ(hint.law, "crash");
@@ -326,6 +327,7 @@ TEST(WatchedCheck, ReportsACrashAndACallWithoutEnd) {
     EXPECT_EQ(hangs.law, "endless call");
     EXPECT_EQ(hangs.function, "play");
     EXPECT_LE(hangs.moves.size(), 5u);
+    ASSERT_FALSE(hangs.moves.empty()) << hangs.what;
     EXPECT_EQ(hangs.moves.back(), "3");
 }
 
