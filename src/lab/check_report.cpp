@@ -22,7 +22,9 @@ std::string way_text(const std::vector<std::string>& moves, const std::string& p
 std::string CheckReport::text() const {
     std::string text =
         sound() ? "No fault was found" : std::to_string(faults.size()) + (faults.size() == 1 ? " fault" : " faults");
-    text += " in " + std::to_string(games) + " games and " + std::to_string(positions) + " positions.\n";
+    text += games == 0 && positions == 1
+                ? std::string(" at the end of these moves.\n")
+                : " in " + std::to_string(games) + " games and " + std::to_string(positions) + " positions.\n";
     if (!complete) text += "  It was stopped before its end.\n";
     for (const Fault& fault : faults) {
         text += "  " + fault.law + ", " + fault.function + "(): " + fault.what + "\n    after " +

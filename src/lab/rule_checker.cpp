@@ -200,7 +200,9 @@ class RuleChecker {
             std::size_t before;
             AnyMove move;
         };
-        const std::size_t most = options_.games ? static_cast<std::size_t>(options_.short_positions) : 200'000;
+        const std::size_t most =
+            options_.games ? static_cast<std::size_t>(std::min(options_.short_positions, 50 * *options_.games))
+                           : 200'000;
         std::vector<Met> met{{game_.initial_position(), 0, {}}};
         std::unordered_set<std::uint64_t> known{hash_of_text(game_.position_text(met[0].position))};
         for (std::size_t i = 0; i < met.size() && !enough(0.68); ++i) {

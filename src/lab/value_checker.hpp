@@ -179,7 +179,10 @@ class ValueChecker {
     bool compare_claims_around(const Late& late) {
         Findings::Looking looking(findings_, nullptr);  // found on the shortest way
         const bool has_time = options_.seconds || !options_.games;
-        const ValueGraph graph(game_, game_.initial_position(), has_time ? 60'000 : 12'000, [&] { return late(0.9); });
+        const ValueGraph graph(
+            game_, game_.initial_position(),
+            has_time ? 60'000 : std::min<std::size_t>(12'000, 150 * static_cast<std::size_t>(*options_.games)),
+            [&] { return late(0.9); });
         for (std::size_t i = 0; i < graph.nodes().size() && !late(0.91); ++i) compare_claims_of(graph, i, {});
         return graph.is_closed();
     }

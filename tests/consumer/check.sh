@@ -44,7 +44,8 @@ expect "The Wary Loader, level 8 plays" "$work/own_chooser/own_chooser" decide q
 cmake -S "$source/examples/broken_game" -B "$work/broken_game" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
     -DCMAKE_BUILD_TYPE=Debug >/dev/null
 cmake --build "$work/broken_game" >/dev/null
-for law in "move text: two different moves" "no move: outcome() says that play goes on" "hash: different positions have one hash"; do
+for law in "move text, move_text(): two different moves" "no move, outcome(): it says that play goes on" \
+    "hash, hash(): two different positions have one hash"; do
     expect "$law" "$work/broken_game/broken_game" check lock_keys
 done
 

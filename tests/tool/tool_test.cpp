@@ -178,11 +178,25 @@ TEST(ToolSolve, GivesTheAgreedJson) {
 TEST(ToolCheck, GivesFaultsAndTheExitStatus) {
     for (const std::string game :
          {"lanterns --set columns=4 --set rows=4", "sluice --set relay=true", "windlass --set posts=6 --set pegs=2"}) {
-        const Ran ran = run(words("check " + game + " --games 20 --format json"));
+        const Ran ran = run(words("check " + game + " --games 8 --format json"));
         EXPECT_EQ(ran.status, 0) << ran.out;
         EXPECT_EQ(ran.json()["sound"], true);
-        EXPECT_EQ(ran.json()["games"], 20);
+        EXPECT_EQ(ran.json()["games"], 8);
     }
+}
+
+TEST(ToolCheck, HoldsFactsAndLinesAndWatches) {
+    const std::string facts = std::string(ARVEK_SOURCE_DIR) + "/demo/lanterns/facts.toml";
+    EXPECT_NE(run({"check", "lanterns", "--facts", facts}).out.find("All 6 facts hold"), std::string::npos);
+    const Ran wrong = run({"check", "lanterns", "--facts", facts, "--set", "line=3", "--format", "json"});
+    EXPECT_EQ(wrong.status, 1);
+    EXPECT_EQ(wrong.json()["sound"], false);
+    EXPECT_NE(wrong.json()["faults"][0]["at"].get<std::string>().find("line "), std::string::npos);
+    EXPECT_NE(run({"check", "lanterns", "--moves", "c3 d4"}).out.find("at the end of these moves"), std::string::npos);
+    const Ran watched =
+        run(words("check lanterns --set columns=3 --set rows=3 --set line=3 --games 3 --watch 60 --format json"));
+    EXPECT_EQ(watched.status, 0) << watched.out;
+    EXPECT_EQ(watched.json()["games"], 3);
 }
 
 TEST(ToolDecide, SwitchesTechniquesByName) {
@@ -255,6 +269,12 @@ TEST(Tool, RefusesWrongUseOfEveryVerbInOneLine) {
                    "has no option 'table' (expected the opponent standard)");
     expect_refused({"solve", "lanterns", "--memory", "0"}, "--memory: 0 is out of range");
     expect_refused({"check", "lanterns", "--games", "0"}, "--games: 0 is out of range");
+    expect_refused({"check", "lanterns", "--time", "0"}, "--time");
+    expect_refused({"check", "lanterns", "--watch", "-1"}, "--watch");
+    expect_refused({"check", "lanterns", "--moves", "c3 c3"}, "already holds");
+    expect_refused({"check", "lanterns", "--moves", "c3", "--games", "3"}, "one line of play");
+    expect_refused({"check", "lanterns", "--facts", "nowhere.toml"}, "nowhere.toml");
+    expect_refused({"check", "lanterns", "--facts", "x.toml", "--watch", "3"}, "facts alone");
     expect_refused({"check", "lanterns", "--position", "...../...../...../...../..... T"}, "from the initial position");
     expect_refused({"match", "lanterns", "random", "alfabeta"}, "there is no opponent 'alfabeta'");
     expect_refused({"match", "lanterns", "random", "ruled@0"}, "0 is out of range");
