@@ -35,12 +35,6 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
     options.clock = steady_seconds;
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what was found so far
     options.stop = InterruptGuard::stop_token();
-    constexpr int all = 1'000;
-    ProgressBar bar(console, all);
-    options.progress = [&](const CheckProgress& progress) {
-        bar.show(static_cast<int>(progress.share * all),
-                 fmt::format("{}, {} positions, {} found", progress.stage, progress.positions, progress.faults));
-    };
     const auto write = [&](const CheckReport& report) {
         console.out << (arguments.format == "json" ? check_as_json(session.subject(), report)
                                                    : check_as_text(session.subject(), report, Paint(console.colour)));
@@ -53,8 +47,16 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
     }
     WatchOptions watch;
     if (arguments.watch) watch.seconds_a_call = seconds_value("--watch", *arguments.watch, false);
-    const CheckReport report = session.check(options, arguments.watch ? &watch : nullptr);
-    return write(report);
+    return write([&] {
+        constexpr int all = 100;
+        ProgressBar bar(console, all);  // wiped off before anything is written
+        options.progress = [&](const CheckProgress& progress) {
+            bar.show(static_cast<int>(progress.share * all),
+                     fmt::format("percent: {}, {} positions, {} found", progress.stage, progress.positions,
+                                 progress.faults));
+        };
+        return session.check(options, arguments.watch ? &watch : nullptr);
+    }());
 }
 
 }  // namespace arvek::tool

@@ -97,7 +97,7 @@ struct Towpath {
             if (p.at[side][0] == home && p.at[side][1] == home) {
                 const bool rival_arrived = p.at[1 - side][0] == home || p.at[1 - side][1] == home;
                 int payoff = rival_arrived ? 1 : 2;
-                if (is("three for an empty path") && p.at[1 - side][0] + p.at[1 - side][1] == 0) payoff = 3;
+                if (is("three for an empty path") && p.at[1 - side][0] + p.at[1 - side][1] <= 1) payoff = 3;
                 if (is("an outcome by the blows") && p.sent_back > 2) payoff = 1;
                 return Outcome::of_payoffs({side == 0 ? payoff : -payoff, side == 0 ? -payoff : payoff});
             }
