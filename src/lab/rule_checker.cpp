@@ -46,7 +46,6 @@ class RuleChecker {
     CheckReport check() {
         bool ready = false;
         findings_.guarded({}, "exception", [&] {
-            players_ = players_of(game_);
             laws_.emplace(game_, options_.seed, findings_, watcher_);
             ready = true;
         });
@@ -90,7 +89,6 @@ class RuleChecker {
 
     /// Only the end of one path, as it is looked at in one stage.
     void examine_alone(const Path& path, const std::string& stage) {
-        players_ = players_of(game_);
         if (stage == "draws") {
             ChanceChecker(game_, options_, findings_, watcher_).examine(path);
         } else if (stage == "values") {
@@ -264,9 +262,11 @@ class RuleChecker {
         }
         ++report_.games;
         endless_games_ += ended ? 0 : 1;
-        if (!ended)
+        if (!ended) {
+            Findings::Looking looking(findings_, nullptr);  // no single position shows it
             findings_.fault("endless play", "outcome",
                             "a random game was not over after " + std::to_string(longest) + " plies", {});
+        }
         replay(game.path, game.history);
         findings_.guarded(game.path, "exception", [&] { laws_->examine_take_back(game.path, game.history); });
         if (first_games_.size() < 3 && game.path.size() < 1'000) first_games_.push_back(std::move(game));
@@ -322,8 +322,7 @@ class RuleChecker {
 
     void sample(const AnyPosition& position, const Path& path) {
         if (sample_.size() >= most_sampled) return;
-        Sampled one{path, position, answers_of(game_, position, moves_asked)};
-        sample_.push_back(std::move(one));
+        sample_.push_back({path, position, answers_of(game_, position, moves_asked)});
     }
 
     void say_that_they_differ(const Disagreement& found, const char* when, const Path& path) {
@@ -414,7 +413,7 @@ class RuleChecker {
     }
 
     void ask_in_threads() {
-        if (!findings_.none() && findings_.knows("left-over state")) return;
+        if (findings_.knows("left-over state")) return;
         constexpr std::size_t threads = 4, rounds = 12;
         stage("asking in threads", 0.75);
         if (watcher_ != nullptr) watcher_->path({});
@@ -467,7 +466,6 @@ class RuleChecker {
     TextLaws texts_;
     CheckWatcher* watcher_;
     CheckTime time_;
-    int players_ = 2;
     std::optional<PositionLaws> laws_;
     CheckReport report_;
     std::vector<Game> first_games_;

@@ -239,6 +239,17 @@ TEST(Check, BlamesTheFunctionAndShowsBothPositions) {
     EXPECT_TRUE(names(check_rules(tides, brief), "hash")) << "not a fault of texts";
 }
 
+TEST(Check, SaysWhereAFaultDependsOnWhatWasAskedBefore) {
+    zoo::Crates game;
+    const auto said = [&](const char* broken) {
+        game.broken = broken;
+        return check_rules(game, brief).text().find("depends on what was asked before") != std::string::npos;
+    };
+    EXPECT_TRUE(said("a count that grows"));
+    EXPECT_FALSE(said("play without end"));
+    EXPECT_FALSE(said("a hash without the mover"));
+}
+
 TEST(Check, IsRepeatableAndRefusesOptionsOutOfRange) {
     zoo::Crates game;
     game.broken = "an evaluation of one side";
