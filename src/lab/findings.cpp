@@ -7,6 +7,19 @@
 
 namespace arvek::detail {
 
+bool is_line_of_play(const AnyGame& game, const Path& path) {
+    AnyPosition position = game.initial_position();
+    for (std::size_t i = 0; i < path.size(); ++i) {
+        if (game.outcome(position)) return false;
+        MoveList<AnyMove> moves;
+        generate_what_is_next(game, position, moves);
+        const bool is_drawn = moves.empty() && chance_is_next(game, position) && !lists_events(game);
+        if (!is_drawn && !moves.contains(path[i])) return false;
+        if (i + 1 < path.size()) game.play(position, path[i]);
+    }
+    return true;
+}
+
 bool Findings::knows(const std::string& law) const {
     return std::any_of(found_.begin(), found_.end(), [&](const Found& found) { return found.law == law; });
 }
@@ -32,25 +45,11 @@ void Findings::threw(const char* law, const std::string& what, const Path& path)
     add({law, note_.function.load(), what, path, {}, false, again_});
 }
 
-/// Whether the moves can be played one after the other; the last, which may be the one that breaks, is not played.
-bool Findings::is_path(const Path& path) const {
-    AnyPosition position = game_.initial_position();
-    for (std::size_t i = 0; i < path.size(); ++i) {
-        if (game_.outcome(position)) return false;
-        MoveList<AnyMove> moves;
-        generate_what_is_next(game_, position, moves);
-        const bool is_drawn = moves.empty() && chance_is_next(game_, position) && !lists_events(game_);
-        if (!is_drawn && !moves.contains(path[i])) return false;
-        if (i + 1 < path.size()) game_.play(position, path[i]);
-    }
-    return true;
-}
-
 bool Findings::holds(const Found& like, const Path& path, const Path& other, Found& found) {
     tried_.clear();
     trying_ = true;
     try {
-        if (is_path(path) && (!like.of_two || is_path(other)))
+        if (is_line_of_play(game_, path) && (!like.of_two || is_line_of_play(game_, other)))
             guarded(path, like.law.c_str(), [&] { like.again(path, like.of_two ? &other : nullptr); });
     } catch (...) {
         // The moves cannot even be played; then this is no way to the fault.

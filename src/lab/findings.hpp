@@ -18,6 +18,9 @@ namespace arvek::detail {
 /// Moves from the initial position.
 using Path = std::vector<AnyMove>;
 
+/// Whether the moves can be played one after the other; the last, which may be the one that breaks, is not played.
+bool is_line_of_play(const AnyGame& game, const Path& path);
+
 class Findings {
    public:
     /// Looks at the end of a path, and at that of another where two positions are at odds and it is not null, and
@@ -85,7 +88,6 @@ class Findings {
 
     void add(Found found);
     void threw(const char* law, const std::string& what, const Path& path);
-    bool is_path(const Path& path) const;
     /// What is found of the same law and function at the end of a path, if it is.
     bool holds(const Found& like, const Path& path, const Path& other, Found& found);
     void shorten(Found& found, const std::function<bool()>& enough);

@@ -441,18 +441,6 @@ class WatchedCheck {
         return path_of({shared.places.begin(), shared.places.begin() + shared.length.load()});
     }
 
-    bool is_path(const Path& path) const {
-        AnyPosition position = kit_.game.initial_position();
-        for (std::size_t i = 0; i < path.size(); ++i) {
-            if (kit_.game.outcome(position)) return false;
-            MoveList<AnyMove> moves;
-            generate_what_is_next(kit_.game, position, moves);
-            if (!moves.contains(path[i])) return false;
-            if (i + 1 < path.size()) kit_.game.play(position, path[i]);
-        }
-        return true;
-    }
-
     void shorten(Path& path, const std::string& stage, bool endless) {
         int left = endless ? 20 : 600;
         const double until = now() + 20.0;
@@ -461,7 +449,7 @@ class WatchedCheck {
             if (other) shorter.erase(shorter.begin() + static_cast<std::ptrdiff_t>(*other));
             shorter.erase(shorter.begin() + static_cast<std::ptrdiff_t>(from),
                           shorter.begin() + static_cast<std::ptrdiff_t>(from + many));
-            if (left <= 0 || now() > until || !is_path(shorter)) return false;
+            if (left <= 0 || now() > until || !is_line_of_play(kit_.game, shorter)) return false;
             --left;
             auto in_hand = breaks(shorter, stage, endless);
             if (!in_hand || in_hand->size() >= path.size()) return false;
