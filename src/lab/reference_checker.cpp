@@ -19,10 +19,10 @@ namespace {
 
 class ReferenceChecker {
    public:
-    ReferenceChecker(const GameKit& kit, const Reference& reference, const CheckOptions& options)
+    ReferenceChecker(const AnyGame& game, const Reference& reference, const CheckOptions& options)
         : reference_(reference),
           options_(options),
-          game_(noted_game(kit.game, note_)),
+          game_(noted_game(game, note_)),
           findings_(game_, note_),
           time_(options) {}
 
@@ -203,11 +203,11 @@ class ReferenceChecker {
 
 }  // namespace detail
 
-CheckReport check_kit_against(const GameKit& kit, const Reference& reference, const CheckOptions& options) {
+CheckReport check_game_against(const AnyGame& game, const Reference& reference, const CheckOptions& options) {
     require_in_range(options);
-    if (!offers(kit.game, Ability::Text))
+    if (!offers(game, Ability::Text))
         throw InputError("game", "it has no texts, by which a reference is asked", "position_text() and move_text()");
-    return detail::ReferenceChecker(kit, reference, options).check();
+    return detail::ReferenceChecker(game, reference, options).check();
 }
 
 }  // namespace arvek

@@ -392,7 +392,7 @@ class ValueChecker {
             Path path;
             Position position;
         };
-        constexpr std::size_t most_known = 12'000;
+        constexpr std::size_t most_kept = 12'000;
         std::unordered_map<std::uint64_t, std::vector<Known>> known;
         std::size_t count = 0;
         std::vector<std::pair<Known, Known>> pairs;
@@ -403,7 +403,7 @@ class ValueChecker {
                 compare_pair(position, path, each.position, each.path);
                 if (pairs.size() < 400) pairs.push_back({{path, position}, each});
             }
-            if (alike.size() < 3 && count < most_known) {
+            if (alike.size() < 3 && count < most_kept) {
                 alike.push_back({path, position});
                 ++count;
             }

@@ -1,16 +1,16 @@
 #pragma once
 // Facts: what a designer knows to hold in some positions, written down in TOML and held against the rules.
 //
-//     [[fact]]
-//     about = "a column that is full takes no more"
-//     moves = ["b", "b", "b"]              # how to get there; or position = "..."; or neither: the start
-//     legal = ["a", "c"]                   # these are legal, perhaps with others
-//     not_legal = ["b"]
+//    [[fact]]
+//    about = "a column that is full takes no more"
+//    moves = ["b", "b", "b"]              # how to get there; or position = "..."; or neither: the start
+//    legal = ["a", "c"]                   # these are legal, perhaps with others
+//    not_legal = ["b"]
 //
-//     [[fact]]
-//     about = "three in a row end the game"
-//     position = "ttt/aa./... a"
-//     payoffs = [1, -1]
+//    [[fact]]
+//    about = "three in a row end the game"
+//    position = "ttt/aa./... a"
+//    payoffs = [1, -1]
 //
 // And: only = [...] (these are legal and no others), to_move = "a player's name", over = true or false, chance = true
 // where chance is next, after = { b = "the text of the position after b" }, sequences = [3, 9, 27] (how many sequences of

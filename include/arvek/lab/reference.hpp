@@ -2,12 +2,13 @@
 // Two statements of the same rules against each other. What is wrong and agrees with itself, such as a direction that
 // both the moves and the end of the game forget, shows only here.
 //
-//     struct SlowQuayside {                                     // as plain as can be, never mind how slow
-//         using Position = ...;  using Move = ...;
-//         Position read_position(std::string_view) const;       // the texts are those of the game
+//     struct SlowQuayside {                                             // as plain as can be, never mind how slow
+//         using Position = MyGame::Position;
+//         Position read_position(std::string_view text) const;          // the texts are those of the game
 //         std::optional<arvek::Outcome> outcome(const Position&) const;
 //     };
-//     const auto report = arvek::check_against(Quayside{}, SlowQuayside{});
+//
+// check_against(Quayside{}, SlowQuayside{}) then gives a report, as check_rules() does.
 //
 // The reference is any object with read_position() and some of the other functions of a game: generate_moves() with
 // move_text(), outcome(), player_to_move(), play() with position_text(). What it does not have is not compared. Both are
@@ -21,11 +22,11 @@
 #include <utility>
 #include <vector>
 
+#include "arvek/game/any_game.hpp"
 #include "arvek/game/chance.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/move_list.hpp"
 #include "arvek/lab/check_report.hpp"
-#include "arvek/opponent/game_kit.hpp"
 
 namespace arvek {
 
@@ -125,12 +126,12 @@ Reference reference_of(R object) {
 
 /// The shortest play that is found in which a game and a reference part: law "reference". The game needs texts. Throws
 /// InputError for an option out of its range, and for a game without texts; what either throws is a fault.
-CheckReport check_kit_against(const GameKit& kit, const Reference& reference, const CheckOptions& options = {});
+CheckReport check_game_against(const AnyGame& game, const Reference& reference, const CheckOptions& options = {});
 
 /// The same for a game of a type of its own.
 template <Game G, class R>
 CheckReport check_against(const G& game, const R& reference, const CheckOptions& options = {}) {
-    return check_kit_against(game_kit(game), reference_of(reference), options);
+    return check_game_against(AnyGame(game), reference_of(reference), options);
 }
 
 }  // namespace arvek
