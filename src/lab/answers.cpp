@@ -263,8 +263,7 @@ std::optional<Disagreement> disagreement(const Answers& one, const Answers& othe
         const Answer &a = one.all[i], &b = other.all[i];
         if (std::string_view(a.function) == b.function && a.text == b.text) continue;
         const auto [text_a, text_b] = shown(a.text, b.text);
-        return Disagreement{std::string(a.function) + (*a.about != '\0' ? std::string(" '") + a.about + "'" : ""),
-                            text_a, text_b};
+        return Disagreement{a.function, text_a, text_b};
     }
     return std::nullopt;
 }

@@ -31,8 +31,7 @@ class ChanceChecker {
     /// What is drawn at the end of one path.
     void examine(const Path& path) {
         if (watcher_ != nullptr) watcher_->path(path);
-        AnyPosition position = game_.initial_position();
-        for (const AnyMove& move : path) game_.play(position, move);
+        const AnyPosition position = position_after(game_, path);
         Random random(derived_seed(options_.seed, 4'000'003));
         if (!game_.outcome(position)) compare_draws(position, path, random);
     }

@@ -7,6 +7,12 @@
 
 namespace arvek::detail {
 
+AnyPosition position_after(const AnyGame& game, const Path& path) {
+    AnyPosition position = game.initial_position();
+    for (const AnyMove& move : path) game.play(position, move);
+    return position;
+}
+
 bool is_line_of_play(const AnyGame& game, const Path& path) {
     AnyPosition position = game.initial_position();
     for (std::size_t i = 0; i < path.size(); ++i) {
@@ -112,8 +118,7 @@ bool Findings::find_sooner(Found& found, bool of_other, const std::function<bool
     const Path whole = of_other ? found.other : found.path;
     for (std::size_t length = 0; length + 2 < whole.size(); ++length) {
         const Path begin(whole.begin(), whole.begin() + static_cast<std::ptrdiff_t>(length));
-        AnyPosition position = game_.initial_position();
-        for (const AnyMove& move : begin) game_.play(position, move);
+        const AnyPosition position = position_after(game_, begin);
         if (game_.outcome(position)) return false;
         MoveList<AnyMove> moves;
         generate_what_is_next(game_, position, moves);

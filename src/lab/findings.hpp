@@ -18,6 +18,8 @@ namespace arvek::detail {
 /// Moves from the initial position.
 using Path = std::vector<AnyMove>;
 
+/// The position after the moves, which are legal.
+AnyPosition position_after(const AnyGame& game, const Path& path);
 /// Whether the moves can be played one after the other; the last, which may be the one that breaks, is not played.
 bool is_line_of_play(const AnyGame& game, const Path& path);
 

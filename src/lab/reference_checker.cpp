@@ -4,7 +4,6 @@
 #include <utility>
 #include <vector>
 
-#include "answers.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/lab/reference.hpp"
 #include "check_time.hpp"

@@ -165,8 +165,7 @@ class RuleChecker {
             note_path(path);
             stage("short sequences", 0.15 * static_cast<double>(i) / options_.short_positions);
             findings_.guarded(path, "exception", [&] {
-                AnyPosition position = game_.initial_position();
-                for (const AnyMove& move : path) game_.play(position, move);
+                const AnyPosition position = position_after(game_, path);
                 const MoveList<AnyMove> moves = laws_->examine(position, path);
                 if (sample_.size() < most_sampled / 2 || i % 16 == 0) sample(position, path);
                 for (const AnyMove& move : moves) {
@@ -326,7 +325,7 @@ class RuleChecker {
     }
 
     void say_that_they_differ(const Disagreement& found, const char* when, const Path& path) {
-        findings_.fault("left-over state", found.function.substr(0, found.function.find(' ')),
+        findings_.fault("left-over state", found.function,
                         std::string(when) + " it answers " + said_by(found) + " about the same position", path);
     }
 
@@ -354,8 +353,7 @@ class RuleChecker {
     }
 
     void ask_at_end(const Path& path) {
-        AnyPosition position = game_.initial_position();
-        for (const AnyMove& move : path) game_.play(position, move);
+        const AnyPosition position = position_after(game_, path);
         const Answers first = answers_of(game_, position, moves_asked);
         const auto elsewhere = std::make_unique<AnyPosition>(position);
         if (const auto found = disagreement(first, answers_of(game_, *elsewhere, moves_asked)))
@@ -378,7 +376,7 @@ class RuleChecker {
         if (!(read == position)) return;
         if (const auto found = disagreement(one.answers, answers_of(game_, read, moves_asked)))
             findings_.fault(
-                "equality", found->function.substr(0, found->function.find(' ')),
+                "equality", found->function,
                 "of the position and of the equal one that its text is read to it answers " + said_by(*found),
                 one.path);
     }
@@ -387,12 +385,7 @@ class RuleChecker {
     void ask_of_equals() {
         Findings::Looking looking(findings_, [this](const Path& path, const Path* other) {
             if (other == nullptr) return;
-            const auto at_end = [&](const Path& moves) {
-                AnyPosition position = game_.initial_position();
-                for (const AnyMove& move : moves) game_.play(position, move);
-                return position;
-            };
-            const AnyPosition one = at_end(path), two = at_end(*other);
+            const AnyPosition one = position_after(game_, path), two = position_after(game_, *other);
             if (one == two)
                 compare_equals({path, one, answers_of(game_, one, moves_asked)},
                                {*other, two, answers_of(game_, two, moves_asked)});
@@ -407,7 +400,7 @@ class RuleChecker {
         const auto found = disagreement(one.answers, other.answers);
         if (!found) return;
         findings_.fault_of_two(
-            "equality", found->function.substr(0, found->function.find(' ')),
+            "equality", found->function,
             "of two positions that are equal it answers " + said_by(*found) + ": does operator== leave something out?",
             one.path, other.path);
     }
@@ -434,7 +427,7 @@ class RuleChecker {
         for (const auto& each : found)
             if (each) {
                 Findings::Looking looking(findings_, nullptr);
-                findings_.fault("threads", each->second.function.substr(0, each->second.function.find(' ')),
+                findings_.fault("threads", each->second.function,
                                 "asked by several threads at once it answers " + said_by(each->second) +
                                     " about the same position: does it keep something outside of the position?",
                                 sample_[each->first].path);

@@ -35,8 +35,7 @@ class TextLaws {
             const AnyMove& move = moves[static_cast<std::size_t>(random.below(moves.size()))];
             const std::string text = malformed(game_.move_text(position, move), random, i);
             Findings::Looking looking(findings_, [this, text](const Path& other, const Path*) {
-                AnyPosition at = game_.initial_position();
-                for (const AnyMove& each : other) game_.play(at, each);
+                const AnyPosition at = position_after(game_, other);
                 if (!game_.outcome(at)) read_move(at, legal_moves(game_, at), text, other);
             });
             read_move(position, moves, text, path);

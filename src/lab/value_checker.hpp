@@ -53,17 +53,11 @@ class ValueChecker {
         note(path);
         make_searches();
         if (minimax_ && alphabeta_ && standard_ && players_ == 2 && !has_chance(game_)) compare_searches_at(path);
-        const Position position = at_end(path);
+        const Position position = position_after(game_, path);
         if (!game_.outcome(position) && !chance_is_next(game_, position)) compare_claims_at(position, path);
     }
 
    private:
-    Position at_end(const Path& path) const {
-        Position position = game_.initial_position();
-        for (const Move& move : path) game_.play(position, move);
-        return position;
-    }
-
     void note(const Path& path) {
         if (watcher_ != nullptr) watcher_->path(path);
     }
@@ -100,7 +94,7 @@ class ValueChecker {
     void compare_searches_at(const Path& path) {
         constexpr std::uint64_t most_nodes = 30'000;
         note(path);
-        const Position position = at_end(path);
+        const Position position = position_after(game_, path);
         if (game_.outcome(position)) return;
         for (int depth = 1; depth <= 4; ++depth) {
             Limits limits{.depth = depth};
@@ -135,7 +129,7 @@ class ValueChecker {
         if (has_chance(game_) && !lists_events(game_)) return;
         if (compare_claims_around(late)) return;
         Findings::Looking looking(findings_, [this](const Path& path, const Path*) {
-            const Position position = at_end(path);
+            const Position position = position_after(game_, path);
             if (!game_.outcome(position) && !chance_is_next(game_, position)) compare_claims_at(position, path);
         });
         Exploring exploring(game_, derived_seed(options_.seed, 2'000'003));
@@ -196,7 +190,7 @@ class ValueChecker {
             for (std::size_t i = 0; i < graph.nodes().size(); ++i) compare_claims_of(graph, i, begin);
         };
         Findings::Looking looking(findings_, [this, compare](const Path& begin, const Path*) {
-            const Position position = at_end(begin);
+            const Position position = position_after(game_, begin);
             if (!game_.outcome(position)) compare(position, begin);
         });
         if (path.size() <= plies || late(0.92)) return;
@@ -384,7 +378,7 @@ class ValueChecker {
         if (!offers(game_, Ability::Equivalence)) return;
         Findings::Looking looking(findings_, [this](const Path& path, const Path* other) {
             if (other == nullptr) return;
-            const Position one = at_end(path), two = at_end(*other);
+            const Position one = position_after(game_, path), two = position_after(game_, *other);
             if (!(one == two) && game_.equivalence_hash(one) == game_.equivalence_hash(two))
                 compare_pair(one, path, two, *other);
         });
@@ -425,7 +419,7 @@ class ValueChecker {
         for (int number = 0; number < options_.compared && !late(0.94); ++number) {
             Random random(derived_seed(options_.seed, 7'000'003 + static_cast<std::uint64_t>(number)));
             Path path = exploring.begin(number);
-            Position position = at_end(path);
+            Position position = position_after(game_, path);
             for (int ply = 0; ply < 200 && !game_.outcome(position) && !late(0.94); ++ply) {
                 const MoveList<Move> moves = legal_moves(game_, position);
                 if (moves.empty()) break;
