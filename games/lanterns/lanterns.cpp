@@ -47,7 +47,11 @@ Lanterns::Lanterns(const Parameters& parameters) : parameters_(parameters) {
                          "at most " + std::to_string(most_hooks));
     all_hooks_ = ~Hooks{0} >> (most_hooks - hook_count_);
     column_mask_ = (Hooks{1} << parameters.rows) - 1;
-    for (int column = 0; column < parameters.columns; ++column) bottom_hooks_ |= bit_at(column, 0);
+    for (int column = 0; column < parameters.columns; ++column) {
+        bottom_hooks_ |= bit_at(column, 0);
+        for (int row = 0; row < parameters.rows; ++row)
+            (row % 2 == parameters.rows % 2 ? lower_hooks_ : upper_hooks_) |= bit_at(column, row);
+    }
     directions_ = {direction_towards(1, 0), direction_towards(0, 1), direction_towards(1, 1), direction_towards(1, -1)};
 
     // Mirrored left and right; without drop also up and down, and where the frame is square along the diagonals.
@@ -113,8 +117,21 @@ std::array<bool, 2> Lanterns::may_win(const Position& position) const {
     // A line that lacks n lanterns counts 2^-n, here in sixteenths (more than four like four). The side that only
     // wants to prevent lines can do so if those of its rival count less than 1 before it moves, or 1/2 before the
     // rival does.
+    if (parameters_.drop) {
+        std::array<bool, 2> open{};
+        // There a side cannot take what it likes, so that any line that is open may be finished.
+        for (const Direction& direction : directions_) {
+            Hooks own = 0, others = 0;
+            for (int i = 0, shift = 0; i < parameters_.line; ++i, shift += direction.step) {
+                own |= position.own >> shift;
+                others |= position.others >> shift;
+            }
+            open[0] = open[0] || (direction.starts & ~others) != 0;
+            open[1] = open[1] || (direction.starts & ~own) != 0;
+        }
+        return open;
+    }
     std::array<int, 2> counted{};
-    std::array<bool, 2> open{};
     for (const Direction& direction : directions_) {
         std::array<Lacking, 2> sides;
         Hooks own_four = 0, others_four = 0;
@@ -127,14 +144,12 @@ std::array<bool, 2> Lanterns::may_win(const Position& position) const {
         const std::array<Hooks, 2> four{own_four, others_four};
         for (std::size_t side = 0; side < 2; ++side) {
             const Hooks lines = direction.starts & ~sides[1 - side].any;
-            open[side] = open[side] || lines != 0;
             counted[side] += 8 * std::popcount(lines & ~sides[side].two) +
                              4 * std::popcount(lines & sides[side].two & ~sides[side].three) +
                              2 * std::popcount(lines & sides[side].three & ~four[side]) +
                              std::popcount(lines & four[side]);
         }
     }
-    if (parameters_.drop) return open;  // there a side cannot take what it likes
     return {counted[0] >= 8, counted[1] >= 16};
 }
 
@@ -150,6 +165,13 @@ Lanterns::Prospects Lanterns::prospects(const Position& position) const {
     return found;
 }
 
+int Lanterns::most_against_follow_up(const Position& position) const {
+    const Hooks empty = all_hooks_ & ~position.taken();
+    if (!parameters_.drop || (empty & lower_hooks_) << 1 != (empty & upper_hooks_)) return 1;
+    if (has_line(position.own | (empty & lower_hooks_))) return 1;
+    return has_line(position.others | (empty & upper_hooks_)) ? -1 : 0;
+}
+
 arvek::PayoffBounds Lanterns::payoff_bounds(const Position& position, Player player) const {
     arvek::PayoffBounds bounds{-1, 1};  // of the side to move
     const auto [reachable, wins, threats, harmless] = prospects(position);
@@ -162,6 +184,7 @@ arvek::PayoffBounds Lanterns::payoff_bounds(const Position& position, Player pla
         if (!own) bounds.most = 0;
         if (!others) bounds.least = 0;
     }
+    if (bounds.least < 1 && bounds.most > -1) bounds.most = std::min(bounds.most, most_against_follow_up(position));
     return player == position.to_move ? bounds : arvek::PayoffBounds{-bounds.most, -bounds.least};
 }
 

@@ -164,7 +164,8 @@ class Lanterns {
     std::uint64_t equivalence_hash(const Position& position) const;
 
     /// Sees a win at once, two places where the rival threatens to win, a line that nobody can finish any more, and,
-    /// without `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game".
+    /// without `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game". With `drop` what a rival
+    /// holds who always hangs right above: the claimeven of Allis (1988), "A Knowledge-Based Approach of Connect-Four".
     arvek::PayoffBounds payoff_bounds(const Position& position, arvek::Player player) const;
 
     /// A winning hook alone; else the one that keeps the rival from winning; else those that do not let it win next.
@@ -241,6 +242,7 @@ class Lanterns {
 
     /// The free hooks that would finish a line of `lanterns`, within reach or not.
     Hooks finishing_hooks(Hooks lanterns, Hooks taken) const {
+        if (parameters_.line == 4) return finishing_hooks_of_four(lanterns) & ~taken;
         Hooks found = 0;
         const int longest = parameters_.line - 1;
         for (const Direction& direction : directions_) {
@@ -259,6 +261,20 @@ class Lanterns {
             }
         }
         return found & ~taken;
+    }
+
+    /// The same for lines of four, which are the usual ones, taken or not.
+    Hooks finishing_hooks_of_four(Hooks lanterns) const {
+        Hooks found = 0;
+        for (const Direction& direction : directions_) {
+            const int step = direction.step;
+            const Hooks above = lanterns >> step, below = lanterns << step;
+            const Hooks two_above = above & lanterns >> 2 * step, two_below = below & lanterns << 2 * step;
+            found |= (two_above & lanterns >> 3 * step & direction.places[0]) |
+                     (below & two_above & direction.places[1]) | (two_below & above & direction.places[2]) |
+                     (two_below & lanterns << 3 * step & direction.places[3]);
+        }
+        return found;
     }
 
     /// The hooks that the next lantern can take.
@@ -284,6 +300,10 @@ class Lanterns {
     Prospects prospects(const Position& position) const;
     /// Whether each side can still finish a line: the side to move, and its rival.
     std::array<bool, 2> may_win(const Position& position) const;
+    /// With drop, where each column has an even number of free hooks: the rival can hang its lantern right above each of
+    /// the mover's, so that the mover gets the lower hook of each pair and no other. The most that this leaves to the
+    /// mover; 1 where it says nothing.
+    int most_against_follow_up(const Position& position) const;
     int distance_from_middle(int column, int row) const;
     Direction direction_towards(int columns, int rows) const;
     /// Whether the hook is part of a finished line of its side.
@@ -294,6 +314,8 @@ class Lanterns {
     Hooks all_hooks_ = 0;
     Hooks column_mask_ = 0;
     Hooks bottom_hooks_ = 0;
+    Hooks lower_hooks_ = 0,
+          upper_hooks_ = 0;  ///< with drop: counted in pairs from the top, the lower and the upper ones
     std::array<Direction, 4> directions_{};
     std::vector<Image> images_;  ///< in which lines are lines as well
     std::array<std::uint8_t, 64> hook_order_{};

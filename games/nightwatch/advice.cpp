@@ -205,13 +205,10 @@ Nightwatch::Effect Nightwatch::effect(const Position& position, const Move& move
     for (const Piece& rival : position) {
         if (rival.side == side) continue;
         const Cell cell = rival.cell == move.pulled ? static_cast<Cell>((move.to + move.pulled) / 2) : rival.cell;
-        const auto next_to = [&](Cell other) {
-            return std::abs(column_of(other) - column_of(cell)) + std::abs(row_of(other) - row_of(cell)) == 1;
-        };
-        if (!next_to(move.to)) continue;
+        if (!are_neighbours(cell, move.to)) continue;
         int hits = 1;
         for (const Piece& own : position)
-            if (own.side == side && own.cell != move.from && next_to(own.cell)) ++hits;
+            if (own.side == side && own.cell != move.from && are_neighbours(own.cell, cell)) ++hits;
         const bool removed = rival.hits + hits >= hits_to_remove(rival.kind);
         effect.hits += hits;
         effect.removed += removed ? 1 : 0;
@@ -228,9 +225,7 @@ Nightwatch::Effect Nightwatch::effect(const Position& position, const Move& move
 int Nightwatch::next_to(const Position& position, const Move& move, int side) const {
     if (move.passes()) return 0;
     return static_cast<int>(std::count_if(position.begin(), position.end(), [&](const Piece& piece) {
-        const int columns = std::abs(column_of(piece.cell) - column_of(move.to));
-        const int rows = std::abs(row_of(piece.cell) - row_of(move.to));
-        return piece.side == side && piece.cell != move.from && columns + rows == 1;
+        return piece.side == side && piece.cell != move.from && are_neighbours(piece.cell, move.to);
     }));
 }
 

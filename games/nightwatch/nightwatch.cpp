@@ -52,7 +52,7 @@ struct Nightwatch::Board {
     bool free(int column, int row) const {
         if (!game_.inside(column, row)) return false;
         const Cell cell = game_.cell_at(column, row);
-        return !game_.walls_[cell] && standing_[cell] == 0;
+        return !game_.is_wall(cell) && standing_[cell] == 0;
     }
     /// The number of the piece there, or -1.
     int piece(int column, int row) const {
@@ -143,11 +143,15 @@ Nightwatch::Nightwatch(const Parameters& parameters)
 Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)
     : columns_(static_cast<int>(map.rows.front().size())), rows_(static_cast<int>(map.rows.size())), title_(map.title) {
     walls_.resize(static_cast<std::size_t>(columns_ * rows_));
+    for (int cell = 0; cell < columns_ * rows_; ++cell) {
+        column_of_[static_cast<std::size_t>(cell)] = static_cast<std::uint8_t>(cell % columns_);
+        row_of_[static_cast<std::size_t>(cell)] = static_cast<std::uint8_t>(cell / columns_);
+    }
     std::string text;
     for (int row = rows_ - 1; row >= 0; --row) {
         const std::string& cells = map.rows[static_cast<std::size_t>(rows_ - 1 - row)];
         for (int column = 0; column < columns_; ++column)
-            walls_[cell_at(column, row)] = cells[static_cast<std::size_t>(column)] == '#';
+            walls_[cell_at(column, row)] = cells[static_cast<std::size_t>(column)] == '#' ? 1 : 0;
         text += cells + (row > 0 ? "/" : "");
     }
     initial_ = read_position(text + " T 0");
@@ -218,16 +222,13 @@ void Nightwatch::play(Position& position, const Move& move) const {
     if (move.pulled != no_cell) standing_at(move.pulled).cell = static_cast<Cell>((move.to + move.pulled) / 2);
 
     const auto side = static_cast<std::uint8_t>(mover);
-    const auto next_to = [&](Cell a, Cell b) {
-        return std::abs(column_of(a) - column_of(b)) + std::abs(row_of(a) - row_of(b)) == 1;
-    };
     bool removed = false;
     for (std::size_t i = 0; i < position.count; ++i) {
         Piece& rival = position.pieces[i];
-        if (rival.side == side || !next_to(rival.cell, move.to)) continue;
+        if (rival.side == side || !are_neighbours(rival.cell, move.to)) continue;
         int hits = 0;
         for (const Piece& own : position)
-            if (own.side == side && next_to(own.cell, rival.cell)) ++hits;
+            if (own.side == side && are_neighbours(own.cell, rival.cell)) ++hits;
         const int taken = rival.hits + hits;
         rival.hits = static_cast<std::uint8_t>(taken);
         removed = removed || taken >= hits_to_remove(rival.kind);
@@ -283,6 +284,12 @@ std::uint64_t Nightwatch::hash(const Position& position) const {
 int Nightwatch::order_hint(const Position& position, const Move& move) const {
     if (move.passes()) return -100;
     const int side = static_cast<int>(position.to_move);
+    const auto nearer_to = [&](const Piece& warden) {
+        return distance(move.from, warden.cell) - distance(move.to, warden.cell);
+    };
+    const auto is_hit = [&](const Piece& piece) { return piece.side != side && are_neighbours(piece.cell, move.to); };
+    if (move.pulled == no_cell && std::none_of(position.begin(), position.end(), is_hit))
+        return nearer_to(*warden_of(position, 1 - side));
     Position after = position;
     play(after, move);
     const Piece* warden = warden_of(after, 1 - side);
@@ -293,7 +300,7 @@ int Nightwatch::order_hint(const Position& position, const Move& move) const {
             if (piece.side != side) sum += strength(piece);
         return sum;
     };
-    return rest(position) - rest(after) + distance(move.from, warden->cell) - distance(move.to, warden->cell);
+    return rest(position) - rest(after) + nearer_to(*warden);
 }
 
 std::string Nightwatch::player_name(Player player) const { return player == Player::First ? "Teal" : "Amber"; }
@@ -314,7 +321,7 @@ std::string Nightwatch::position_text(const Position& position) const {
             const auto piece =
                 std::find_if(position.begin(), position.end(), [&](const Piece& p) { return p.cell == cell; });
             if (piece == position.end()) {
-                text += walls_[cell] ? '#' : '.';
+                text += is_wall(cell) ? '#' : '.';
             } else {
                 text += letter_for(kind_letters[static_cast<std::size_t>(piece->kind)], piece->side);
                 if (piece->hits > 0) text += std::to_string(piece->hits);
@@ -338,16 +345,16 @@ Nightwatch::Position Nightwatch::read_position(std::string_view text) const {
                         in.whole());
             const char letter = in.next();
             if (letter == '#' || letter == '.') {
-                if ((letter == '#') != walls_[cell])
-                    in.fail(cell_text(cell) + (walls_[cell] ? " is a wall on this map" : " is no wall on this map"),
-                            walls_[cell] ? "#" : ". or a piece");
+                if ((letter == '#') != is_wall(cell))
+                    in.fail(cell_text(cell) + (is_wall(cell) ? " is a wall on this map" : " is no wall on this map"),
+                            is_wall(cell) ? "#" : ". or a piece");
                 in.pass();
                 continue;
             }
             const auto kind = kind_letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(letter))));
             if (kind == std::string_view::npos)
                 in.fail(in.here() + " is no piece", "#, ., W R V H for Teal or w r v h for Amber");
-            if (walls_[cell]) in.fail(cell_text(cell) + " is a wall on this map", "#");
+            if (is_wall(cell)) in.fail(cell_text(cell) + " is a wall on this map", "#");
             const auto side = static_cast<std::size_t>(std::islower(static_cast<unsigned char>(letter)) != 0 ? 1 : 0);
             if (kind == 0 && ++wardens[side] > 1)
                 in.fail(std::string(side == 0 ? "Teal" : "Amber") + " has a Warden already", "one Warden each at most");
@@ -401,7 +408,7 @@ std::string Nightwatch::drawing(const Position& position) const {
             const Cell cell = cell_at(column, row);
             const auto piece =
                 std::find_if(position.begin(), position.end(), [&](const Piece& p) { return p.cell == cell; });
-            std::string text = walls_[cell] ? "##" : ".";
+            std::string text = is_wall(cell) ? "##" : ".";
             if (piece != position.end()) {
                 text = std::string(piece->side == 0 ? "T" : "A") + kind_letters[static_cast<std::size_t>(piece->kind)];
                 if (piece->hits > 0) text += std::to_string(piece->hits);

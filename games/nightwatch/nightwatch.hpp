@@ -143,7 +143,7 @@ class Nightwatch {
     int columns() const { return columns_; }
     int rows() const { return rows_; }
     const std::string& title() const { return title_; }
-    bool is_wall(Cell cell) const { return walls_[cell]; }
+    bool is_wall(Cell cell) const { return walls_[cell] != 0; }
     /// "b2": the column's letter (aa after z) and the row from the bottom.
     std::string cell_text(Cell cell) const;
     /// Hits that take a piece of this kind off.
@@ -165,14 +165,21 @@ class Nightwatch {
     Nightwatch(FromMap, const NightwatchMap& map);
 
     Cell cell_at(int column, int row) const { return static_cast<Cell>(row * columns_ + column); }
-    int column_of(Cell cell) const { return cell % columns_; }
-    int row_of(Cell cell) const { return cell / columns_; }
+    int column_of(Cell cell) const { return column_of_[cell]; }
+    int row_of(Cell cell) const { return row_of_[cell]; }
+    /// In a row or column, and nothing between them.
+    bool are_neighbours(Cell a, Cell b) const {
+        const int apart = a < b ? b - a : a - b;
+        return apart == columns_ || (apart == 1 && row_of(a) == row_of(b));
+    }
     bool inside(int column, int row) const { return column >= 0 && column < columns_ && row >= 0 && row < rows_; }
     int strength(const Piece& piece) const;
 
     int columns_ = 0, rows_ = 0;
+    // Looked up, since a division takes longer than most of what is done with it.
+    std::array<std::uint8_t, most_columns * most_rows> column_of_{}, row_of_{};
     std::string title_;
-    std::vector<bool> walls_;
+    std::vector<std::uint8_t> walls_;  ///< 1 for each
     Position initial_;
 };
 

@@ -33,7 +33,9 @@ class ChanceChecker {
         if (watcher_ != nullptr) watcher_->path(path);
         const AnyPosition position = position_after(game_, path);
         Random random(derived_seed(options_.seed, 4'000'003));
-        if (!game_.outcome(position)) compare_draws(position, path, random);
+        if (game_.outcome(position)) return;
+        compare_draws(position, path, random);
+        play_on_from_views(position, path, random);
     }
 
     /// Until `late(share)` says that the time up to that share of it is gone.
@@ -51,6 +53,7 @@ class ChanceChecker {
             }
             for (int ply = 0; ply < 60 && !game_.outcome(position) && !late(0.85); ++ply) {
                 if (random.below(4) == 0 || ply < 2) compare_draws(position, path, random);
+                play_on_from_views(position, path, random);
                 path.push_back(next_at_random(position, random));
                 game_.play(position, path.back());
             }
@@ -89,6 +92,37 @@ class ChanceChecker {
         } else {
             if (offers(game_, Ability::RandomMove)) compare_random_moves(position, path, random);
             if (offers(game_, Ability::PlayOut)) compare_playouts(position, path, random);
+        }
+    }
+
+    /// What may lie behind a view must be a position of the game: play goes on from it to an end.
+    void play_on_from_views(const AnyPosition& position, const Path& path, Random& random) {
+        if (!has_views(game_) || chance_is_next(game_, position)) return;
+        constexpr int draws = 4, longest = 400;
+        for (int i = 0; i < draws * players_; ++i) {
+            const Player player = static_cast<Player>(i % players_);
+            AnyPosition drawn = game_.sample(game_.view(position, player), random);
+            const std::string before =
+                "a position drawn from a view of " + game_.player_name(player) + " cannot be played to an end: ";
+            try {
+                for (int ply = 0; ply < longest && !game_.outcome(drawn); ++ply) {
+                    if (!chance_is_next(game_, drawn)) {
+                        MoveList<AnyMove> moves;
+                        game_.generate_moves(drawn, moves);
+                        if (moves.empty()) {
+                            findings_.fault("samples", "sample",
+                                            before + "after " + std::to_string(ply) + (ply == 1 ? " move" : " moves") +
+                                                " " + game_.player_name(game_.player_to_move(drawn)) + " has none left",
+                                            path);
+                            return;
+                        }
+                    }
+                    game_.play(drawn, next_at_random(drawn, random));
+                }
+            } catch (const std::exception& thrown) {
+                findings_.fault("samples", "sample", before + thrown.what(), path);
+                return;
+            }
         }
     }
 

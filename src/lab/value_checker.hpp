@@ -553,8 +553,8 @@ class ValueChecker {
                 nodes_without += plain.stats.nodes;
                 nodes_with += hinted.stats.nodes;
                 ++asked;
-                left_out += static_cast<double>(hinted.stats.no_hint_nodes) <
-                                    0.93 * static_cast<double>(hinted.stats.hint_nodes)
+                left_out += hinted.stats.tries_without_hint > 0 &&
+                                    hinted.stats.tries_without_hint < hinted.stats.tries_with_hint
                                 ? 1
                                 : 0;
                 break;
@@ -562,12 +562,12 @@ class ValueChecker {
         }
         if (nodes_without < least_nodes) return "";
         const double ratio = static_cast<double>(nodes_with) / static_cast<double>(nodes_without);
-        if (ratio < costs && 2 * left_out < asked) return "";
+        if (ratio < costs && (2 * left_out < asked || ratio < 1.0)) return "";
         char text[240];
         std::snprintf(
             text, sizeof text,
-            "the ordering hint does not pay: at %d of %d positions the standard search found the first depths "
-            "cheaper without it and left it out, and visited %.2f times the positions of a search that never "
+            "the ordering hint does not pay: at %d of %d positions the standard search came to a cutoff sooner "
+            "without it and left it out, and visited %.2f times the positions of a search that never "
             "asks for it",
             left_out, asked, ratio);
         return text;

@@ -40,7 +40,6 @@ class RootSearch {
             }
             best = std::move(ranked);
             finished_depth = depth;
-            nodes_to_depth_ = budget_.nodes();
             if (question_.learns_order)
                 std::transform(best.begin(), best.end(), order_.begin(), [](const auto& entry) { return entry.place; });
             if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
@@ -98,7 +97,6 @@ class RootSearch {
         RootAnswer answer{std::move(ranked), {}};
         static_cast<Counters&>(answer.stats) = budget_.counters();
         answer.stats.depth = finished_depth;
-        answer.stats.nodes_to_depth = nodes_to_depth_;
         answer.stats.seconds = budget_.seconds();
         answer.stats.stopped_by = stopped_by;
         return answer;
@@ -154,7 +152,6 @@ class RootSearch {
     const RootQuestion& question_;
     std::vector<std::uint32_t> order_;
     Aspiration aspiration_;
-    std::uint64_t nodes_to_depth_ = 0;
     bool front_is_deeper_ = false;  ///< the first move was scored by a depth that was not finished
 };
 

@@ -1,11 +1,23 @@
 #include "arvek/search/worker_threads.hpp"
 
 #include <memory>
+#include <string>
 #include <system_error>
 #include <thread>
 #include <vector>
 
+#include "arvek/game/input_error.hpp"
+
 namespace arvek {
+
+void check_threads(int threads, bool has_table) {
+    if (threads < 1 || threads > most_threads)
+        throw InputError("threads", std::to_string(threads) + " is out of range",
+                         "1 to " + std::to_string(most_threads));
+    if (threads > 1 && !has_table)
+        throw InputError("threads", "without a table there is nothing for them to share",
+                         "1 thread, or the technique table and a game with a hash");
+}
 
 struct WorkerThreads::Threads {
     std::vector<std::thread> running;

@@ -110,8 +110,9 @@ Json json_of(const DecisionReport& report) {
     if (!report.searched_by.empty()) json["searched_by"] = report.searched_by;
     json["stats"] = json_of(report.stats);
     if (report.has_visits || report.stats.playouts > 0) json["stats"]["playouts"] = report.stats.playouts;
-    if (report.stats.hint_nodes > 0)
-        json["hint"] = {{"nodes_with", report.stats.hint_nodes}, {"nodes_without", report.stats.no_hint_nodes}};
+    if (report.stats.tries_with_hint > 0 && report.stats.tries_without_hint > 0)
+        json["hint"] = {{"tries_with", report.stats.tries_with_hint},
+                        {"tries_without", report.stats.tries_without_hint}};
     return json;
 }
 

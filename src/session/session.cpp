@@ -455,10 +455,7 @@ double Session::expected_at(const AnyPosition& at, Opponent<AnyGame>& opponent, 
         entry->best = plain_line(game.move_text(at, decision.move));
     }
     DecisionStats& stats = report.stats;
-    stats.nodes += decision.stats.nodes;
-    stats.leaves += decision.stats.leaves;
-    stats.cutoffs += decision.stats.cutoffs;
-    stats.table_hits += decision.stats.table_hits;
+    stats += decision.stats;
     stats.playouts += decision.stats.playouts;
     stats.seconds += decision.stats.seconds;
     stats.depth = std::min(stats.depth, decision.stats.depth + 1);

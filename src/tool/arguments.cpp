@@ -184,7 +184,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     solve->add_option("--time", arguments.time, "give up after so long, and say what is proven")
         ->option_text("SECONDS");
     add_win_or_loss(solve, arguments, "settle only win, draw or loss, not the margin");
-
+    add_threads(solve, arguments);
+    solve->add_flag("--no-hint", arguments.no_hint,
+                    "order moves by the fewest replies, not by the game's hint, which may be weak");
     solve->add_flag("--sampled", arguments.sampled,
                     "with hidden hands: on drawn games, where the whole tree is too large");
 
@@ -211,8 +213,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("\"MOVE MOVE ...\"");
     check->add_option("--facts", arguments.facts, "hold what a file of facts says against the rules, and nothing else")
         ->option_text("FILE.toml");
-    check->add_option("--watch", arguments.watch,
-                      "in a process of its own, so that a crash is reported, or a call that takes so many seconds")
+    check
+        ->add_option("--watch", arguments.watch,
+                     "in a process of its own, so that a crash is reported, or a call that takes so many seconds")
         ->option_text("SECONDS");
 
     CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");

@@ -47,6 +47,7 @@ struct Arguments {
     std::optional<std::string> watch;
     std::optional<std::string> memory;
     bool win_or_loss = false;
+    bool no_hint = false;
     bool split = false;
     bool sampled = false;
     bool table = false;

@@ -459,6 +459,9 @@ int run_solve(const Tool& tool, const Arguments& arguments, const Console& conso
     if (arguments.time) options.seconds = seconds_value("--time", *arguments.time, false);
     options.clock = steady_seconds;
     options.margins = !arguments.win_or_loss;
+    options.hint = !arguments.no_hint;
+    if (arguments.threads)
+        options.threads = static_cast<int>(integer_value("--threads", *arguments.threads, 1, most_threads));
     require_going_on(session);
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is proven so far
     options.stop = InterruptGuard::stop_token();

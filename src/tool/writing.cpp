@@ -318,12 +318,11 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     text += cost_text(report);
     if (report.has_scores && !report.has_probabilities) text += paint.faint("  " + counters_text(report.stats)) + "\n";
     const DecisionStats& stats = report.stats;
-    if (static_cast<double>(stats.no_hint_nodes) < 0.93 * static_cast<double>(stats.hint_nodes))
+    if (stats.tries_without_hint > 0 && stats.tries_without_hint < stats.tries_with_hint)
         text += fmt::format(
-            "  The game's ordering hint did not help: the first depths took {} nodes with it and {} without, so it was "
-            "left "
-            "out.\n",
-            grouped(stats.hint_nodes), grouped(stats.no_hint_nodes));
+            "  The game's ordering hint did not help: with it {:.2f} moves were tried until one cut off, without it "
+            "{:.2f}, so it was left out.\n",
+            stats.tries_with_hint, stats.tries_without_hint);
     return text;
 }
 

@@ -68,6 +68,32 @@ TEST(Lanterns, SeesALineExactlyWhenOneIsThere) {
     }
 }
 
+TEST(Lanterns, HintsAtWinsAndAtWhatTheRivalWouldWinBy) {
+    arvek::Random random(2);
+    for (const auto& shape : lanterns_shapes) {
+        const Lanterns game(shape);
+        for (int i = 0; i < 100; ++i) {
+            auto position = game.initial_position();
+            while (!game.outcome(position)) {
+                const auto moves = arvek::legal_moves(game, position);
+                for (const auto& move : moves) {
+                    auto hung = position, rival_hung = position;
+                    game.play(hung, move);
+                    game.play_nothing(rival_hung);
+                    game.play(rival_hung, move);
+                    const auto ends = game.outcome(hung), rival_ends = game.outcome(rival_hung);
+                    const bool wins = ends && ends->payoff(position.to_move) > 0;
+                    const bool keeps = rival_ends && rival_ends->payoff(position.to_move) < 0;
+                    const int hint = game.order_hint(position, move);
+                    ASSERT_EQ(hint >= 1'000, wins) << game.position_text(position);
+                    ASSERT_EQ(hint >= 100, wins || keeps) << game.position_text(position);
+                }
+                game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+            }
+        }
+    }
+}
+
 TEST(Lanterns, TextsComeBackTheSameAndMovesAreDistinct) {
     arvek::Random random(2);
     for (const auto& shape : lanterns_shapes) {

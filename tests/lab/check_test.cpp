@@ -13,6 +13,7 @@
 #include "lab/zoo/locks.hpp"
 #include "lab/zoo/tides.hpp"
 #include "lab/zoo/towpath.hpp"
+#include "lab/zoo/wherries.hpp"
 #include "support/compiled_games.hpp"
 #include "support/sanitized.hpp"
 #include "tolls/tolls.hpp"
@@ -109,6 +110,8 @@ TEST(Check, AccusesNoSoundGame) {
         EXPECT_TRUE(tides.sound()) << seed << tides.text();
         const auto towpath = check_rules(zoo::Towpath{}, seeded);
         EXPECT_TRUE(towpath.sound()) << seed << towpath.text();
+        const auto wherries = check_rules(zoo::Wherries{}, seeded);
+        EXPECT_TRUE(wherries.sound()) << seed << wherries.text();
         const auto tree = check_rules(testing_support::RandomTree{seed, 6, false}, quick);
         EXPECT_TRUE(tree.sound()) << tree.text();
     }
@@ -135,6 +138,10 @@ TEST(Check, FindsTheFaultsOfTheTowpath) {
 }
 TEST(Check, FindsTheFaultsOfLocks) {
     const auto missed = missed_of<zoo::Locks>(zoo::locks_faults);
+    EXPECT_TRUE(missed.empty()) << missed.front();
+}
+TEST(Check, FindsTheFaultsOfWherries) {
+    const auto missed = missed_of<zoo::Wherries>(zoo::wherries_faults);
     EXPECT_TRUE(missed.empty()) << missed.front();
 }
 

@@ -42,9 +42,12 @@ template <class G>
 void expect_solved_exactly(const G& game, const typename G::Position& position) {
     const Player player = game.player_to_move(position);
     const Payoff known = exact_payoff(game, position, player);
-    for (const bool margins : {true, false}) {
-        const auto solution = Solver<G>(game, {.memory_mebibytes = 1, .margins = margins}).solve(position);
-        const auto wanted = [&](Payoff payoff) { return margins ? payoff : std::clamp(payoff, -1, 1); };
+    for (const auto& [margins, hint] : {std::pair{true, true}, {false, true}, {true, false}}) {
+        const auto solution =
+            Solver<G>(game, {.memory_mebibytes = 1, .margins = margins, .hint = hint}).solve(position);
+        const auto wanted = [&, in_full = margins](Payoff payoff) {
+            return in_full ? payoff : std::clamp(payoff, -1, 1);
+        };
         ASSERT_TRUE(solution.complete);
         ASSERT_EQ(solution.least, wanted(known));
         for (const auto& solved : solution.moves) {

@@ -7,6 +7,7 @@
 #include <arvek/search/standard.hpp>
 
 #include <atomic>
+#include <span>
 #include <thread>
 
 #include "lanterns/lanterns.hpp"
@@ -515,6 +516,40 @@ TEST(Standard, VisitsFarFewerNodesThanAlphaBeta) {
     const Limits deep{.depth = 10};
     EXPECT_LT(Standard<Sluice>(sluice).decide(sluice.initial_position(), deep).stats.nodes * 10,
               AlphaBeta<Sluice>(sluice).decide(sluice.initial_position(), deep).stats.nodes);
+}
+
+namespace {
+
+/// Sluice with a hint that says the opposite of what it should.
+struct TurnedRound : Sluice {
+    using Sluice::Sluice;
+    std::span<const Quantity<TurnedRound>> quantities() const { return {}; }
+    std::span<const Suggester<TurnedRound>> suggesters() const { return {}; }
+    int order_hint(const Position& position, const Move& move) const { return -Sluice::order_hint(position, move); }
+};
+
+}  // namespace
+
+TEST(Standard, FollowsAHintThatHelpsAndSoonLeavesOneThatMisleads) {
+    const TurnedRound turned;
+    const Sluice sluice;
+    const StandardOptions unhinted{.techniques = {.hint = false}};
+    const Limits limits{.depth = 8};
+    Random random(3);
+    double with_good = 0, with_bad = 0, with_none = 0;
+    for (int plies = 0; plies < 16; plies += 2) {
+        const auto position = random_position(sluice, plies, random);
+        const auto good = Standard<Sluice>(sluice).decide(position, limits);
+        const auto bad = Standard<TurnedRound>(turned).decide(position, limits);
+        const auto none = Standard<Sluice>(sluice, unhinted).decide(position, limits);
+        with_good += static_cast<double>(good.stats.nodes);
+        with_bad += static_cast<double>(bad.stats.nodes);
+        with_none += static_cast<double>(none.stats.nodes);
+        EXPECT_LT(bad.stats.tries_without_hint, bad.stats.tries_with_hint);
+        EXPECT_EQ(none.stats.tries_with_hint, 0.0);
+    }
+    EXPECT_LT(with_good, 0.85 * with_none);
+    EXPECT_LT(with_bad, 1.2 * with_none);
 }
 
 TEST(TranspositionTable, GivesBackWhatWasStoredOrNothing) {

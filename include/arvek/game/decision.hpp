@@ -43,6 +43,14 @@ struct Counters {
     std::uint64_t cutoffs = 0;     ///< positions whose remaining moves were proven irrelevant
     std::uint64_t table_hits = 0;  ///< positions answered from a transposition table
 
+    Counters& operator+=(const Counters& more) {
+        nodes += more.nodes;
+        leaves += more.leaves;
+        cutoffs += more.cutoffs;
+        table_hits += more.table_hits;
+        return *this;
+    }
+
     friend bool operator==(const Counters&, const Counters&) = default;
 };
 
@@ -51,12 +59,11 @@ struct DecisionStats : Counters {
     std::uint64_t playouts = 0;  ///< where playouts decided
     double seconds = 0.0;        ///< 0 where no clock was passed in
     StoppedBy stopped_by = StoppedBy::Depth;
-    std::uint64_t nodes_to_depth = 0;  ///< of all the nodes: those visited until that depth was finished
-    /// Where the standard search tried out whether the game's ordering hint pays: the nodes that the first depths took
-    /// with the hint and without it; 0 where it did not. The cheaper of the two goes on; a search without it that was
-    /// not cheaper was given up.
-    std::uint64_t hint_nodes = 0;
-    std::uint64_t no_hint_nodes = 0;
+    /// Where the standard search weighed the game's ordering hint against what it learned itself: how many moves it tried,
+    /// in the mean, until one cut off, near the leaves, where the hint led the order and where it did not. 0 where it
+    /// did not weigh them. What needs fewer leads.
+    double tries_with_hint = 0.0;
+    double tries_without_hint = 0.0;
 };
 
 template <class Move>

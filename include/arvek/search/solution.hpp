@@ -16,6 +16,12 @@ struct SolveOptions {
     Clock clock{};
     StopToken stop{};
     bool margins = true;  ///< false: settle only win, draw or loss
+    /// Whether a search to the end follows the game's ordering hint. Without it, and among moves that the hint takes for
+    /// alike, those come first that leave the rival the fewest replies; a weak hint costs more than it brings.
+    bool hint = true;
+    /// 1 to most_threads. Several search to the end at once and share the table; with one, the same solution has the same
+    /// counters. A game whose positions can come back is always solved by one.
+    int threads = 1;
     /// Told from time to time what is known so far: the least and the most that the position is worth, and the
     /// positions seen.
     std::function<void(Payoff least, Payoff most, std::uint64_t positions)> progress{};

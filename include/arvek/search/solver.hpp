@@ -10,11 +10,14 @@
 // Source of the narrowing: Plaat, Schaeffer, Pijls, de Bruin (1996), "Best-First Fixed-Depth Minimax Algorithms"
 // (MTD(f)).
 
+#include <vector>
+
 #include "arvek/game/missing.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/search/detail/retrograde.hpp"
 #include "arvek/search/detail/solving_tree.hpp"
 #include "arvek/search/solution.hpp"
+#include "arvek/search/worker_threads.hpp"
 
 namespace arvek {
 
@@ -30,6 +33,7 @@ class Solver {
     explicit Solver(const G& game, const SolveOptions& options = {}) : game_(game), options_(options) {
         require_searchable(game_, "solve");
         if (!has_hash(game_)) throw_not_offered(Ability::Hash);
+        check_threads(options.threads, true);
     }
 
     /// Throws InputError for an option out of range and for a finished position.
@@ -38,7 +42,14 @@ class Solver {
    private:
     Solution<Move> by_search(const Position& position, const Limits& limits) {
         detail::Budget budget(limits);
-        detail::SolvingTree<G> tree(game_, options_.memory_mebibytes, budget);
+        const bool alone = options_.threads == 1;
+        // A table that several threads use cannot grow.
+        detail::SlotTable table(options_.memory_mebibytes,
+                                alone ? detail::first_mebibytes_of_solving : options_.memory_mebibytes);
+        std::vector<detail::WorkInHand> work(alone ? 0 : 1);
+        detail::WorkInHand* const shared = alone ? nullptr : work.data();
+        detail::SolvingTree<G> tree(game_, table, options_.hint, budget, shared);
+        std::vector<Counters> of_helpers(static_cast<std::size_t>(options_.threads - 1));
 
         const Player player = game_.player_to_move(position);
         Solution<Move> solution;
@@ -50,7 +61,20 @@ class Solver {
         // Is the move worth `payoff` or more? Learns from the answer either way.
         const auto reaches = [&](SolvedMove<Move>& solved, Payoff payoff) {
             Position at = position;
+            StopFlag stop;
+            Limits helping = limits;
+            helping.stop = StopToken::of(stop);
+            // Other threads are asked the same, and what they find out they leave in the table.
+            const auto help = [&](std::size_t i) {
+                detail::Budget own(helping);
+                detail::SolvingTree<G> helper(game_, table, options_.hint, own, shared);
+                Position from = position;
+                helper.after(from, player, solved.move, payoff, &helper.frames.front());
+                of_helpers[i] += own.counters();
+            };
+            WorkerThreads threads(of_helpers.size(), help, stop);
             const Payoff worth = tree.after(at, player, solved.move, payoff, &tree.frames.front());
+            threads.finish();
             if (budget.stopped()) return false;
             if (worth < payoff) {
                 solved.value = std::min(solved.value, worth);
@@ -123,6 +147,7 @@ class Solver {
         solution.stopped_by = budget.stopped() ? name_of(budget.reason()) : "solved";
         if (budget.stopped()) solution.complete = false;
         solution.counters = budget.counters();
+        for (const Counters& more : of_helpers) solution.counters += more;
         solution.seconds = budget.seconds();
         return solution;
     }

@@ -46,6 +46,9 @@ class TranspositionTable {
 
     void clear();
 
+    /// Fetches ahead what look_up() and store() will look at.
+    void prefetch(std::uint64_t hash) const { slots_.prefetch(hash); }
+
     /// Whether `hash` is there; if so, `entry` is what is known.
     bool look_up(std::uint64_t hash, TableEntry& entry) const {
         const std::uint64_t data = slots_.find(hash);

@@ -12,6 +12,9 @@ namespace arvek {
 /// The most that anything can be asked to use.
 inline constexpr int most_threads = 256;
 
+/// Throws InputError unless 1 <= threads <= most_threads, and for several threads without a table to share.
+void check_threads(int threads, bool has_table);
+
 /// Set once, seen by every thread.
 class StopFlag {
    public:

@@ -106,10 +106,7 @@ auto Worlds<G>::decide(const View& view, const Limits& limits, const SearchReque
         asked.margins = request.margins;
         const auto found = search_.decide(game_.sample(view, random), own, asked);
         nodes_left -= std::min(nodes_left, found.stats.nodes);
-        decision.stats.nodes += found.stats.nodes;
-        decision.stats.leaves += found.stats.leaves;
-        decision.stats.cutoffs += found.stats.cutoffs;
-        decision.stats.table_hits += found.stats.table_hits;
+        decision.stats += found.stats;
         decision.stats.depth = world == 0 ? found.stats.depth : std::min(decision.stats.depth, found.stats.depth);
         if (found.stats.stopped_by != StoppedBy::End) decision.stats.stopped_by = found.stats.stopped_by;
         if (found.stats.depth > 0) {  // else nothing was finished, and nothing is known of the world

@@ -69,7 +69,7 @@ class PayoffAxis {
 template <class Move>
 struct ExpectationFrame : PlyFrame<Move> {
     MoveList<Event<Move>> events;
-    std::vector<OrderedMove> order;
+    MoveOrder order;
     std::vector<double> bounds;  ///< of each event's value, from one move of it
 };
 
@@ -234,8 +234,8 @@ struct ExpectationTree {
         TableEntry known;
         const bool found = look_up(next, known);
         order_by_hint(game, next, frame.moves, place_of(found ? known.move : TableEntry::no_move), frame.order);
-        bring_best_forward(frame.order, 0);
-        const Move move = frame.moves[frame.order[0].index];
+        frame.order.bring_best_forward(0);
+        const Move move = frame.moves[frame.order.index_at(0)];
         return unwatched([&] { return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false); });
     }
 
@@ -317,8 +317,8 @@ struct ExpectationTree {
         order_by_hint(game, position, frame.moves, place_of(best_place), frame.order);
         Score best = Score::lowest();
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
-            bring_best_forward(frame.order, i);
-            const std::size_t place = frame.order[i].index;
+            frame.order.bring_best_forward(i);
+            const std::size_t place = frame.order.index_at(i);
             const Move move = frame.moves[place];
             const Score score = after(position, player, move, next_frame, depth - 1, std::max(alpha, best), beta);
             if (budget.stopped()) return best;

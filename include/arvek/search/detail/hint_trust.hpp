@@ -1,6 +1,8 @@
 #pragma once
 // HintTrust: whether the game's ordering hint or what the search has learned finds the move that cuts off sooner. Each
 // leads the order where it is the better of the two; now and then the other is tried, so that this can change.
+//
+// On the last ply the hint is not asked at all: there it costs about as much as the leaves that it would spare.
 
 #include <array>
 #include <cstddef>
@@ -12,6 +14,9 @@ class HintTrust {
    public:
     enum Leader : std::uint8_t { Hint, Learned };
 
+    /// Whether a hint is worth its time with so many plies left.
+    static bool is_for(int depth) { return depth >= least_depth; }
+
     /// By which the next position, with so many plies left, is to be ordered. The other of the two is only tried near
     /// the leaves, where a bad order costs little: often at first, later now and then.
     Leader next_leader(int depth) {
@@ -21,8 +26,10 @@ class HintTrust {
         return better == Hint ? Learned : Hint;
     }
 
-    /// A position that was ordered so was cut off by the move at `place`, from 0.
-    void note_cutoff(Leader by, std::size_t place) {
+    /// A position with so many plies left that was ordered so was cut off by the move at `place`, from 0. What is not
+    /// near the leaves does not count, since only one of the two is tried there.
+    void note_cutoff(Leader by, int depth, std::size_t place) {
+        if (depth > deepest_try) return;
         Record& record = records_[by];
         record.tries += static_cast<double>(place + 1);
         record.cutoffs += 1;
@@ -49,7 +56,7 @@ class HintTrust {
         double tries = 0.0;
         double cutoffs = 0.0;
     };
-    static constexpr int deepest_try = 2;
+    static constexpr int least_depth = 2, deepest_try = 3;
     static constexpr std::uint32_t asked_between_tries = 64;
     static constexpr double enough = 16.0, remembered = 4'096.0;
 

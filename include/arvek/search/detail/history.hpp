@@ -15,22 +15,29 @@ template <class Move>
 class History {
    public:
     void forget() {
-        for (auto& row : counts_) row.fill(0);
+        for (auto& row : counts_) std::fill_n(row.begin(), used_, 0);
+        used_ = 0;
     }
 
     int value_of(Player player, const Move& move) const { return counts_[index_of(player)][number_of(move)]; }
 
+    /// The counts of a player's moves, by number_of().
+    int* row_of(Player player) { return counts_[index_of(player)].data(); }
+
     /// The nearer to the bound, the less a further success or failure counts.
     void note(Player player, const Move& move, int change) {
-        int& count = counts_[index_of(player)][number_of(move)];
+        const std::size_t number = number_of(move);
+        used_ = std::max(used_, number + 1);
+        int& count = counts_[index_of(player)][number];
         change = std::clamp(change, -most, most);
         count += change - count * std::abs(change) / most;
     }
 
-   private:
     static constexpr int most = 1 << 14;
 
-    std::array<std::array<int, move_numbers>, max_players> counts_{};
+   private:
+    std::array<std::array<int, move_numbers>, 2> counts_{};  ///< of the two players of a search
+    std::size_t used_ = 0;                                   ///< numbers from here on were never noted
 };
 
 }  // namespace arvek::detail

@@ -13,12 +13,16 @@ namespace arvek::detail {
 template <class Move>
 class Killers {
    public:
+    static constexpr int first_value = 1 << 15, second_value = 1 << 14;
+
     void forget() { moves_ = {}; }
 
     int value_of(Player player, const Move& move) const {
-        const auto& killers = moves_[index_of(player)];
-        return killers[0] == move ? 1 << 15 : killers[1] == move ? 1 << 14 : 0;
+        const auto& killers = of(player);
+        return killers[0] == move ? first_value : killers[1] == move ? second_value : 0;
     }
+
+    const std::array<std::optional<Move>, 2>& of(Player player) const { return moves_[index_of(player)]; }
 
     void note(Player player, const Move& move) {
         auto& killers = moves_[index_of(player)];
@@ -28,7 +32,7 @@ class Killers {
     }
 
    private:
-    std::array<std::array<std::optional<Move>, 2>, max_players> moves_{};
+    std::array<std::array<std::optional<Move>, 2>, 2> moves_{};
 };
 
 }  // namespace arvek::detail

@@ -54,7 +54,7 @@ class ValueTable {
 template <class Move>
 struct ManyPlayersFrame : PlyFrame<Move> {
     MoveList<Event<Move>> events;
-    std::vector<OrderedMove> order;
+    MoveOrder order;
 };
 
 template <Game G>
@@ -213,8 +213,8 @@ struct ManyPlayersTree {
         order_by_hint(game, position, frame.moves, best_place, frame.order);
         SampledValues best{};
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
-            bring_best_forward(frame.order, i);
-            const std::size_t place = frame.order[i].index;
+            frame.order.bring_best_forward(i);
+            const std::size_t place = frame.order.index_at(i);
             const Move move = frame.moves[place];
             const SampledValues values = after(position, player, move, next_frame, depth - 1, alpha, beta);
             if (budget.stopped()) return best;

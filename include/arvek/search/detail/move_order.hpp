@@ -1,9 +1,11 @@
 #pragma once
 // The order in which a search looks at the moves of a position, and the numbers by which it remembers moves.
 
+#include <bit>
 #include <cstdint>
 #include <cstring>
 #include <type_traits>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/ordering.hpp"
@@ -12,55 +14,94 @@
 
 namespace arvek::detail {
 
-struct OrderedMove {
-    std::int64_t value;
-    std::uint32_t index;  ///< among the generated moves
-};
-
 /// From this place on the rest is sorted at once: a position that got here is hardly cut off any more, and choosing among
 /// thousands of moves one by one would take longer than searching them.
 inline constexpr std::size_t sorted_from = 24;
 
-/// Sorts what stands at `from` and after it, the best first; equals by index. Allocates nothing.
-void sort_rest(std::vector<OrderedMove>& order, std::size_t from);
+/// The moves of a position by what speaks for them, named by their places among the generated ones. Selection instead of
+/// sorting: most positions are cut off after a move or two. Equals keep the game's order.
+///
+/// Value and place stand in one word, the value above, so that one comparison without a branch tells which move is next.
+class MoveOrder {
+   public:
+    /// Values beyond it count as much.
+    static constexpr std::int64_t largest_value = (std::int64_t{1} << 43) - 1;
+    static constexpr std::size_t most_moves = std::size_t{1} << 20;
 
-/// Brings the best of the moves from `from` on to that place. To be called for each place in turn, and again for a place
-/// whose move has lost in value. Selection instead of sorting: most positions are cut off after a move or two. Equals
-/// keep the game's order.
-inline void bring_best_forward(std::vector<OrderedMove>& order, std::size_t from) {
-    if (from == sorted_from) return sort_rest(order, from);
-    std::size_t best = from;
-    if (from > sorted_from) {
-        // All but the first are in order: it goes back behind those that are better now.
-        const OrderedMove moved = order[from];
-        for (; best + 1 < order.size() && order[best + 1].value > moved.value; ++best) order[best] = order[best + 1];
-        order[best] = moved;
-        return;
+    using Key = std::int64_t;
+
+    /// Requires |value| <= largest_value and index < most_moves.
+    static Key key(std::int64_t value, std::size_t index) {
+        return value * static_cast<Key>(most_moves) + static_cast<Key>(most_moves - 1 - index);
     }
-    for (std::size_t i = from + 1; i < order.size(); ++i)
-        if (order[i].value > order[best].value) best = i;
-    if (best == from) return;
-    const OrderedMove moved = order[best];
-    for (std::size_t i = best; i > from; --i) order[i] = order[i - 1];
-    order[from] = moved;
-}
+
+    /// Makes it one of so many moves, and returns where their keys are to be written. Throws InputError for more than
+    /// `most_moves`.
+    Key* begin(std::size_t moves) {
+        if (keys_.size() < moves) [[unlikely]]
+            make_room(moves);
+        size_ = moves;
+        return keys_.data();
+    }
+    /// One move alone.
+    void begin_with(std::int64_t value, std::size_t index) { *begin(1) = key(value, index); }
+
+    std::size_t size() const { return size_; }
+    std::size_t index_at(std::size_t place) const {
+        return most_moves - 1 - (static_cast<std::size_t>(keys_[place]) & (most_moves - 1));
+    }
+    std::int64_t value_at(std::size_t place) const { return keys_[place] >> 20; }
+
+    /// Brings the best of the moves from `from` on to that place. To be called for each place in turn.
+    void bring_best_forward(std::size_t from) {
+        if (from >= sorted_from) [[unlikely]] {
+            if (from == sorted_from) sort_rest(from);
+            return;
+        }
+        Key* const keys = keys_.data();
+        const std::size_t size = size_;
+        std::size_t best = from;
+        Key most = keys[from];
+        for (std::size_t i = from + 1; i < size; ++i) {
+            const bool better = keys[i] > most;
+            best = better ? i : best;
+            most = better ? keys[i] : most;
+        }
+        keys[best] = keys[from];
+        keys[from] = most;
+    }
+
+    /// The move at `place` is worth so much less than it was; another may come there.
+    void demote(std::size_t place, std::int64_t value) {
+        keys_[place] = key(value, index_at(place));
+        if (place < sorted_from) return bring_best_forward(place);
+        // All but the first are in order: it goes back behind those that are better now.
+        for (; place + 1 < size_ && keys_[place + 1] > keys_[place]; ++place) std::swap(keys_[place], keys_[place + 1]);
+    }
+
+   private:
+    void make_room(std::size_t moves);
+    void sort_rest(std::size_t from);
+
+    std::vector<Key> keys_;  ///< never shrinks, so nothing is allocated while searching
+    std::size_t size_ = 0;
+};
 
 /// For searches that learn no order: the move at `table_move` first, then by the game's hint or, without one, by what it
 /// prefers.
 template <Game G>
 void order_by_hint(const G& game, const typename G::Position& position, const MoveList<typename G::Move>& moves,
-                   std::size_t table_move, std::vector<OrderedMove>& order) {
-    constexpr std::int64_t first = std::int64_t{1} << 60;
-    order.resize(moves.size());
+                   std::size_t table_move, MoveOrder& order) {
+    MoveOrder::Key* keys = order.begin(moves.size());
     for (std::size_t i = 0; i < moves.size(); ++i) {
         std::int64_t value = 0;
         if (i == table_move)
-            value = first;
+            value = MoveOrder::largest_value;
         else if constexpr (HintingGame<G>)
             value = wants_used<Ability::OrderHint>(game) ? game.order_hint(position, moves[i]) : 0;
         else if constexpr (PreferringGame<G>)
             value = wants_used<Ability::Preference>(game) ? game.preference(position, moves[i]) : 0;
-        order[i] = {value, static_cast<std::uint32_t>(i)};
+        *keys++ = MoveOrder::key(value, i);
     }
 }
 
@@ -75,7 +116,8 @@ inline constexpr std::size_t move_numbers = 4'096;
 
 /// Small moves have numbers of their own; larger ones are scattered.
 template <class Move>
-std::size_t number_of(const Move& move) {
+[[gnu::always_inline]] inline std::size_t number_of(const Move& move) {
+    if constexpr (sizeof(Move) == 1) return std::bit_cast<std::uint8_t>(move);
     std::uint64_t bytes = 0;
     std::memcpy(&bytes, &move, sizeof(Move));
     return static_cast<std::size_t>(bytes < move_numbers ? bytes : mix_bits(bytes) % move_numbers);

@@ -2,6 +2,7 @@
 // Replies: the move that last cut off after the same move before it comes early. Source: Uiterwijk (1992), "The
 // Countermove Heuristic".
 
+#include <algorithm>
 #include <array>
 #include <optional>
 
@@ -14,19 +15,25 @@ template <class Move>
 class Replies {
    public:
     void forget() {
-        for (auto& row : moves_) row.fill(std::nullopt);
+        for (auto& row : moves_) std::fill_n(row.begin(), used_, std::nullopt);
+        used_ = 0;
     }
 
-    int value_of(Player player, const Move& previous, const Move& move) const {
-        return moves_[index_of(player)][number_of(previous)] == move ? 1 << 14 : 0;
+    static constexpr int value = 1 << 14;
+
+    const std::optional<Move>& to(const Move& previous, Player player) const {
+        return moves_[index_of(player)][number_of(previous)];
     }
 
     void note(Player player, const Move& previous, const Move& move) {
-        moves_[index_of(player)][number_of(previous)] = move;
+        const std::size_t number = number_of(previous);
+        used_ = std::max(used_, number + 1);
+        moves_[index_of(player)][number] = move;
     }
 
    private:
-    std::array<std::array<std::optional<Move>, move_numbers>, max_players> moves_{};
+    std::array<std::array<std::optional<Move>, move_numbers>, 2> moves_{};
+    std::size_t used_ = 0;  ///< numbers from here on were never noted
 };
 
 }  // namespace arvek::detail

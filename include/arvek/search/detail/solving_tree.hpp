@@ -4,6 +4,7 @@
 // Every answer is a bound that holds for good, so the table keeps the least and the most that a position is worth, and
 // how much work it was to find out, by which entries give way to each other.
 
+#include <algorithm>
 #include <bit>
 #include <vector>
 
@@ -16,6 +17,7 @@
 #include "arvek/search/detail/frames.hpp"
 #include "arvek/search/detail/history.hpp"
 #include "arvek/search/detail/slot_table.hpp"
+#include "arvek/search/detail/work_in_hand.hpp"
 
 namespace arvek::detail {
 
@@ -45,8 +47,12 @@ struct SolvedEntry {
 template <class Move>
 struct SolvingFrame {
     MoveList<Move> moves;
-    std::vector<OrderedMove> order;
+    MoveOrder order;
+    float work = 0;  ///< about as much, as in SolvedEntry, as positions of this ply took
 };
+
+/// Of the table of one thread, which grows as it is needed.
+inline constexpr std::size_t first_mebibytes_of_solving = 1;
 
 template <HashedGame G>
 struct SolvingTree {
@@ -55,22 +61,25 @@ struct SolvingTree {
     using Frame = SolvingFrame<Move>;
 
     const G& game;
-    SlotTable table;
+    SlotTable& table;
     Budget& budget;
+    WorkInHand* shared;  ///< of several threads; null for one
     std::vector<Frame> frames;
 
     History<Move> history;
     std::uint64_t placed = 0;
     const bool bounds_payoffs, suffices, hints;
 
-    SolvingTree(const G& game_solved, std::size_t table_mebibytes, Budget& budget_used)
+    SolvingTree(const G& game_solved, SlotTable& table_used, bool follows_hint, Budget& budget_used,
+                WorkInHand* work_shared)
         : game(game_solved),
-          table(table_mebibytes, first_mebibytes),
+          table(table_used),
           budget(budget_used),
+          shared(work_shared),
           frames(max_depth + 1),
           bounds_payoffs(BoundedGame<G> && wants_used<Ability::PayoffBounds>(game_solved)),
           suffices(SufficingGame<G> && wants_used<Ability::SufficientMoves>(game_solved)),
-          hints(HintingGame<G> && wants_used<Ability::OrderHint>(game_solved)) {}
+          hints(follows_hint && HintingGame<G> && wants_used<Ability::OrderHint>(game_solved)) {}
 
     /// What making `move` is worth to `player`: at least the result if that is `wanted` or more, else at most. `frame`
     /// belongs to the position that the move leads to.
@@ -128,14 +137,19 @@ struct SolvingTree {
         }
         if (best < wanted && count > 1) {
             order_moves(position, player, *frame, best_index);
-            std::vector<OrderedMove>& order = frame->order;
+            MoveOrder& order = frame->order;
             for (std::size_t i = 0; i < order.size(); ++i) {
-                bring_best_forward(order, i);
-                const Payoff payoff = after(position, player, moves[order[i].index], wanted, frame + 1);
+                order.bring_best_forward(i);
+                const bool shares = shared != nullptr && i > 0 && frame->work >= least_work_shared;
+                if (shares) defer_what_is_in_hand(*shared, order, i, hash);
+                const std::uint64_t name = shares ? WorkInHand::name_of(hash, order.index_at(i)) : 0;
+                if (shares) shared->take(name);
+                const Payoff payoff = after(position, player, moves[order.index_at(i)], wanted, frame + 1);
+                if (shares) shared->put_down(name);
                 if (budget.stopped()) return best;
                 if (payoff <= best && best_index != nothing_tried) continue;
                 best = payoff;
-                best_index = order[i].index;
+                best_index = order.index_at(i);
                 if (best >= wanted) {
                     ++budget.cutoffs;
                     remember_cutoff(player, *frame, i, has_table_move);
@@ -150,26 +164,54 @@ struct SolvingTree {
         entry.move = static_cast<std::uint16_t>(
             std::min<std::size_t>(best_index, SolvedEntry::no_move));  // too far back: not kept
         entry.work = static_cast<int>(std::bit_width(budget.nodes() - nodes_before));
+        frame->work += (static_cast<float>(entry.work) - frame->work) / 16;
+        if (entry.work < least_work_kept) return best;
         table.place(hash, entry.packed(), SolvedEntry::work_of);
-        if (++placed > table.capacity() / 2 && table.can_grow()) [[unlikely]]
+        if (++placed > table.capacity() / 2 && shared == nullptr && table.can_grow()) [[unlikely]]
             table.grow();
         return best;
     }
 
-    void order_moves(const Position& position, Player player, Frame& frame, std::size_t left_out) {
-        frame.order.clear();
+    /// By the game's hint, where one is followed; moves that it takes for the best alike, and all without a hint, by how
+    /// few replies they leave the rival: what leaves little choice is settled soon, one way or the other. What was learned
+    /// tells apart the rest.
+    void order_moves(Position& position, Player player, Frame& frame, std::size_t left_out) {
+        MoveOrder& order = frame.order;
+        MoveOrder::Key* const keys = order.begin(frame.moves.size() - (left_out < frame.moves.size() ? 1 : 0));
+        std::int64_t most = -MoveOrder::largest_value;
+        std::size_t size = 0, alike = 0;
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             if (i == left_out) continue;
-            const Move& move = frame.moves[i];
-            std::int64_t value = 0;
+            std::int64_t hint = 0;
             // Measured: history on top of a hint costs a search to the end up to three times the positions.
-            if (hints) {
-                if constexpr (HintingGame<G>) value = game.order_hint(position, move);
-            } else if constexpr (numbers_moves<Move>) {
-                value = history.value_of(player, move);
-            }
-            frame.order.push_back({value, static_cast<std::uint32_t>(i)});
+            if constexpr (HintingGame<G>)
+                if (hints) hint = std::clamp(game.order_hint(position, frame.moves[i]), -largest_hint, largest_hint);
+            alike = hint > most ? 1 : alike + (hint == most ? 1 : 0);
+            most = std::max(most, hint);
+            keys[size++] = MoveOrder::key(hint * hint_value, i);
         }
+        if (alike < 2) return;
+        for (std::size_t place = 0; place < size; ++place) {
+            std::int64_t value = order.value_at(place);
+            if (value < most * hint_value) continue;
+            const std::size_t index = order.index_at(place);
+            value += choice_left(position, player, frame, frame.moves[index]) * choice_value;
+            if constexpr (numbers_moves<Move>)
+                if (!hints) value += history.value_of(player, frame.moves[index]);
+            keys[place] = MoveOrder::key(value, index);
+        }
+    }
+
+    /// How many moves the player has next, or, below zero, its rival.
+    std::int64_t choice_left(Position& position, Player player, Frame& frame, const Move& move) const {
+        Step<G, Stepping::Automatic> step(game, position, move);
+        Position& next = step.position();
+        if (game.outcome(next)) return 0;
+        MoveList<Move>& moves = (&frame + 1)->moves;
+        moves.clear();
+        game.generate_moves(next, moves);
+        const auto count = static_cast<std::int64_t>(std::min<std::size_t>(moves.size(), most_choice));
+        return game.player_to_move(next) == player ? count : -count;
     }
 
     void remember_cutoff(Player player, const Frame& frame, std::size_t tried, bool table_move_failed) {
@@ -177,8 +219,8 @@ struct SolvingTree {
             if (hints) return;
             const auto& order = frame.order;
             if (tried == 0 && !table_move_failed) return;  // well ordered as it is
-            history.note(player, frame.moves[order[tried].index], history_step);
-            for (std::size_t i = 0; i < tried; ++i) history.note(player, frame.moves[order[i].index], -history_step);
+            history.note(player, frame.moves[order.index_at(tried)], history_step);
+            for (std::size_t i = 0; i < tried; ++i) history.note(player, frame.moves[order.index_at(i)], -history_step);
         }
     }
 
@@ -193,7 +235,12 @@ struct SolvingTree {
     }
 
     static constexpr std::size_t nothing_tried = SIZE_MAX;
-    static constexpr std::size_t first_mebibytes = 16;
+    static constexpr float least_work_shared = 9.0f;  ///< less is not worth the talk between threads
+    static constexpr int least_work_kept =
+        2;  ///< to look at so few positions once more is quicker than to look them up
+    static constexpr std::size_t most_choice = 255;
+    static constexpr std::int64_t choice_value = 2 * History<Move>::most, hint_value = (most_choice + 1) * choice_value;
+    static constexpr int largest_hint = 1 << 18;
     static constexpr int history_step = 64;
 };
 

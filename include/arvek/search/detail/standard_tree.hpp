@@ -2,6 +2,7 @@
 // The tree of the standard search: see search/standard.hpp. Each technique has a header of its own next to this one.
 
 #include <algorithm>
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -28,7 +29,7 @@ namespace arvek::detail {
 
 template <class Move>
 struct StandardFrame : PlyFrame<Move> {
-    std::vector<OrderedMove> order;
+    MoveOrder order;
     Killers<Move> killers;
     HintTrust::Leader leader = HintTrust::Hint;
 };
@@ -61,9 +62,13 @@ struct StandardTree {
     static constexpr int no_rest = 1'000'000'000;
 
     // What speaks for a move. What was learned only tells apart what the hint, where it is used, takes for equal.
-    static constexpr std::int64_t table_value = std::int64_t{1} << 60;
-    static constexpr std::int64_t deferred = -table_value;
-    static constexpr std::int64_t hint_value = std::int64_t{1} << 20;
+    static constexpr std::int64_t table_value = MoveOrder::largest_value;
+    static constexpr std::int64_t hint_value = std::int64_t{1} << 18;
+    static constexpr int largest_hint = 1 << 23;
+    static_assert(History<Move>::most + Killers<Move>::first_value + Killers<Move>::second_value +
+                          Replies<Move>::value <
+                      hint_value / 2 &&
+                  largest_hint * hint_value < MoveOrder::largest_value / 2);
 
     const G& game;
     Techniques use;
@@ -80,7 +85,6 @@ struct StandardTree {
     int earliest_rest = no_rest;  ///< the earliest place of the line that a draw by repetition below rests on
     bool cut_by_depth = false;    ///< whether a line below was
     int depth_asked = 0;
-    bool hint_leads = false;  ///< without being weighed against what is learned
 
     StandardTree(const G& game_searched, const Techniques& techniques, const Evaluator<G>* evaluator_used,
                  TranspositionTable* table_used, StandardMemory<Move>& memory_used, Budget& budget_used,
@@ -136,10 +140,19 @@ struct StandardTree {
     /// that the move leads to.
     template <bool Watched>
     Score after(Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha, Score beta) {
+        return stepped<Watched, false>(position, player, move, frame, depth, alpha, beta);
+    }
+
+    /// after(), where `Last` says that no plies are left, in the caller's own code.
+    template <bool Watched, bool Last>
+    [[gnu::always_inline]] Score stepped(Position& position, Player player, const Move& move, Frame& frame, int depth,
+                                         Score alpha, Score beta) {
         Step<G, S> step(game, position, move);
         Position& next = step.position();
         if (!budget.spend_node()) return Score{};
         frame.line.clear();
+        // The table is asked for its place early, so that it is there by the time it is wanted.
+        const std::uint64_t hash = Last ? 0 : hash_for_table(next, depth);
         if (const auto outcome = game.outcome(next)) {
             ++budget.leaves;
             if constexpr (Watched) watched->note(Fate::End);
@@ -156,40 +169,25 @@ struct StandardTree {
                 }
             }
         }
-        const bool same = mover == player;
-        if (depth <= 0) {
-            cut_by_depth = true;
-            if constexpr (Watched) watched->note(Fate::Horizon);
-            if constexpr (ForcingGame<G>) {
-                if (use.quiescence) {
-                    const auto quiet = [&](Score low, Score high) {
-                        return quiet_score<G, S>(game, evaluator, budget, next, mover, frame, quiescence_plies, low,
-                                                 high, ends);
-                    };
-                    return same ? quiet(alpha, beta) : -quiet(-beta, -alpha);
-                }
-            }
-            ++budget.leaves;
-            return evaluation_by(evaluator, game, next, player);
-        }
+        if (Last || depth <= 0) return at_horizon<Watched>(next, player, mover, frame, alpha, beta);
         if constexpr (repeats)
             if (line_of_play.applies()) line_of_play.put(frame.ply, next, mover);
-        const Score score = same ? visit<Watched>(next, mover, &move, frame, depth, alpha, beta)
-                                 : -visit<Watched>(next, mover, &move, frame, depth, -beta, -alpha);
-        return score;
+        return mover == player ? visit<Watched>(next, hash, mover, &move, frame, depth, alpha, beta)
+                               : -visit<Watched>(next, hash, mover, &move, frame, depth, -beta, -alpha);
     }
 
     /// The score of a position for `player`, whose turn it is, with `depth` plies left, at least 1. After a null move
     /// `previous` is null and `depth` may be 0, which then looks at its moves all the same.
     template <bool Watched>
-    Score visit(Position& position, Player player, const Move* previous, Frame& frame, int depth, Score alpha,
-                Score beta) {
+    Score visit(Position& position, std::uint64_t hash, Player player, const Move* previous, Frame& frame, int depth,
+                Score alpha, Score beta) {
+        if (!Watched && depth == 1 && leaves_are_plain())
+            return visit_last(position, player, previous, frame, alpha, beta);
         const Score alpha_before = alpha;
-        std::uint64_t hash = 0;
         std::uint16_t table_move = TableEntry::no_move;
+        const bool tabled = is_for_table(depth);
         if constexpr (HashedGame<G>) {
-            if (table != nullptr) {
-                hash = table_hash(game, position);
+            if (tabled) {
                 TableEntry entry;
                 if (table->look_up(hash, entry)) {
                     table_move = entry.move;
@@ -222,17 +220,28 @@ struct StandardTree {
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
-        order_moves(position, player, previous, frame, table_move, depth);
+        // The table's move needs no comparison with the others; only if it does not cut off are they looked at.
+        const bool table_first = table_move < frame.moves.size() && table_move != TableEntry::no_move;
+        if (table_first)
+            frame.order.begin_with(table_value, table_move);
+        else
+            order_moves(position, player, previous, frame, table_move, depth);
         if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
 
+        // A leaf has its score at once, so there is nothing to test first, unless forcing moves go on from it.
+        const bool tests_first = use.pvs && (depth > 1 || use.quiescence);
         Score best = Score::lowest();
-        std::uint32_t best_index = TableEntry::no_move;
-        const std::size_t count = frame.order.size();
+        std::size_t best_index = TableEntry::no_move;
+        const std::size_t count = frame.moves.size();
         for (std::size_t i = 0; i < count; ++i) {
-            bring_best_forward(frame.order, i);
+            if (table_first && i == 1) {
+                order_moves(position, player, previous, frame, table_move, depth);
+                frame.order.bring_best_forward(0);
+            }
+            frame.order.bring_best_forward(i);
             const bool shares = shared != nullptr && i > 0 && depth >= WorkInHand::least_depth;
-            if (shares) defer_what_is_in_hand(frame.order, i, hash);
-            const std::uint32_t index = frame.order[i].index;
+            if (shares) defer_what_is_in_hand(*shared, frame.order, i, hash);
+            const std::size_t index = frame.order.index_at(i);
             const std::uint64_t name = shares ? WorkInHand::name_of(hash, index) : 0;
             if (shares) shared->take(name);
             const Move& move = frame.moves[index];
@@ -243,7 +252,7 @@ struct StandardTree {
                 return after<false>(position, player, move, next_frame, depth_left, alpha, ceiling);
             };
             const Score score =
-                scout(use.pvs, use.reductions, depth, i, alpha, beta, search, [&] { cut_by_depth = true; });
+                scout(tests_first, use.reductions, depth, i, alpha, beta, search, [&] { cut_by_depth = true; });
             if (shares) shared->put_down(name);
             if (budget.stopped()) return best;
             if (score <= best) continue;
@@ -263,11 +272,11 @@ struct StandardTree {
         // A value that rests on a draw by repetition with a position before this one holds on this way here alone.
         const bool path_dependent = repeats && earliest_rest < line_of_play.place_of(frame.ply);
         if constexpr (HashedGame<G>) {
-            if (table != nullptr && !path_dependent) {
+            if (tabled && !path_dependent) {
                 const Bound bound = best >= beta ? Bound::Lower : best > alpha_before ? Bound::Exact : Bound::Upper;
                 table->store(hash, {best.seen_from_earlier(-frame.ply),
                                     cut_by_depth ? std::min(depth, max_depth) : TableEntry::complete_depth, bound,
-                                    static_cast<std::uint16_t>(std::min<std::uint32_t>(
+                                    static_cast<std::uint16_t>(std::min<std::size_t>(
                                         best > alpha_before ? best_index : table_move, TableEntry::no_move))});
             }
         }
@@ -277,17 +286,76 @@ struct StandardTree {
     }
 
    private:
+    /// Whether what comes after the last ply has its score at once.
+    bool leaves_are_plain() const {
+        if constexpr (repeats)
+            if (line_of_play.applies()) return false;
+        return !use.quiescence && evaluator == nullptr;
+    }
+
+    /// visit() with one ply left, where leaves are plain: no table, nothing to test first, nothing in hand.
+    Score visit_last(Position& position, Player player, const Move* previous, Frame& frame, Score alpha, Score beta) {
+        Frame& next_frame = *(&frame + 1);
+        frame.moves.clear();
+        game.generate_moves(position, frame.moves);
+        if (frame.moves.empty()) throw_no_move();
+        order_moves(position, player, previous, frame, TableEntry::no_move, 1);
+        Score best = Score::lowest();
+        const std::size_t count = frame.moves.size();
+        for (std::size_t i = 0; i < count; ++i) {
+            frame.order.bring_best_forward(i);
+            const Move& move = frame.moves[frame.order.index_at(i)];
+            const Score score = stepped<false, true>(position, player, move, next_frame, 0, alpha, beta);
+            if (budget.stopped()) return best;
+            if (score <= best) continue;
+            best = score;
+            if (score <= alpha) continue;
+            alpha = score;
+            if (alpha >= beta) {
+                ++budget.cutoffs;
+                remember_cutoff(player, previous, frame, i, 1);
+                break;
+            }
+            frame.set_line(move, next_frame.line);
+        }
+        return best;
+    }
+
+    /// On the last ply a look into the table, mostly of memory that no cache holds, takes longer than the leaves that it
+    /// spares, unless those are judged by something slower than the game's own evaluation.
+    bool is_for_table(int depth) const { return table != nullptr && (depth > 1 || evaluator != nullptr); }
+
+    std::uint64_t hash_for_table(const Position& position, int depth) const {
+        if constexpr (HashedGame<G>) {
+            if (!is_for_table(depth)) return 0;
+            const std::uint64_t hash = table_hash(game, position);
+            table->prefetch(hash);
+            return hash;
+        }
+        return 0;
+    }
+
     static bool answers(Bound bound, Score score, Score alpha, Score beta) {
         return bound == Bound::Exact || (bound == Bound::Lower && score >= beta) ||
                (bound == Bound::Upper && score <= alpha);
     }
 
-    /// Brings the best move that no other thread looks at to `place`; when all are looked at, the best of them.
-    void defer_what_is_in_hand(std::vector<OrderedMove>& order, std::size_t place, std::uint64_t hash) const {
-        while (order[place].value > deferred && shared->is_in_hand(WorkInHand::name_of(hash, order[place].index))) {
-            order[place].value = deferred - static_cast<std::int64_t>(place);
-            bring_best_forward(order, place);
+    /// The score, for `player`, of a position that is looked at no further, but for forcing moves.
+    template <bool Watched>
+    Score at_horizon(Position& position, Player player, Player mover, Frame& frame, Score alpha, Score beta) {
+        cut_by_depth = true;
+        if constexpr (Watched) watched->note(Fate::Horizon);
+        if constexpr (ForcingGame<G>) {
+            if (use.quiescence) {
+                const auto quiet = [&](Score low, Score high) {
+                    return quiet_score<G, S>(game, evaluator, budget, position, mover, frame, quiescence_plies, low,
+                                             high, ends);
+                };
+                return mover == player ? quiet(alpha, beta) : -quiet(-beta, -alpha);
+            }
         }
+        ++budget.leaves;
+        return evaluation_by(evaluator, game, position, player);
     }
 
     bool good_without_moving(const Position& position, Player player, Frame& next_frame, int depth,
@@ -301,48 +369,95 @@ struct StandardTree {
         if constexpr (repeats)
             if (line_of_play.applies()) line_of_play.put(next_frame.ply, next, game.player_to_move(next));
         next_frame.line.clear();
-        const Score score = -visit<false>(next, rival_of(player), nullptr, next_frame, depth - 1 - null_move_reduction,
-                                          -beta, -beta.just_below());
+        const Score score =
+            -visit<false>(next, hash_for_table(next, depth - 1 - null_move_reduction), rival_of(player), nullptr,
+                          next_frame, depth - 1 - null_move_reduction, -beta, -beta.just_below());
         return !budget.stopped() && score >= beta;
     }
 
     void order_moves(const Position& position, Player player, const Move* previous, Frame& frame,
                      std::uint16_t table_move, int depth) {
-        frame.order.resize(frame.moves.size());
-        frame.leader = weighs_hint() ? memory.trust.next_leader(depth) : HintTrust::Hint;
-        const bool hinted = use.hint && frame.leader == HintTrust::Hint;
-        for (std::size_t i = 0; i < frame.moves.size(); ++i) {
-            const Move& move = frame.moves[i];
-            std::int64_t value = 0;
-            if (i == table_move && table_move != TableEntry::no_move) {
-                value = table_value;
-            } else {
-                if (use.killers) value += frame.killers.value_of(player, move);
-                if constexpr (remembers) {
-                    if (use.history) value += memory.history.value_of(player, move);
-                    if (use.replies && previous != nullptr) value += memory.replies.value_of(player, *previous, move);
-                }
-                if constexpr (hints)
-                    if (hinted) value += std::int64_t{game.order_hint(position, move)} * hint_value;
-            }
-            frame.order[i] = {value, static_cast<std::uint32_t>(i)};
+        const std::size_t count = frame.moves.size();
+        MoveOrder::Key* const keys = frame.order.begin(count);
+        const Move* const moves = frame.moves.begin();
+        bool hinted = use.hint && HintTrust::is_for(depth);
+        if (hinted && weighs_hint()) {
+            frame.leader = memory.trust.next_leader(depth);
+            hinted = frame.leader == HintTrust::Hint;
         }
+        // Killers and the reply count as more history while these moves are judged: one look-up a move.
+        Raised raised;
+        int* history = nullptr;
+        if constexpr (remembers) {
+            history = memory.history.row_of(player);
+            if (use.killers) {
+                raised.raise(history, frame.killers.of(player)[0], Killers<Move>::first_value);
+                raised.raise(history, frame.killers.of(player)[1], Killers<Move>::second_value);
+            }
+            if (use.replies && previous != nullptr)
+                raised.raise(history, memory.replies.to(*previous, player), Replies<Move>::value);
+        }
+        const auto learned = [&](const Move& move) -> std::int64_t {
+            if constexpr (remembers)
+                return history[number_of(move)];
+            else
+                return use.killers ? frame.killers.value_of(player, move) : 0;
+        };
+        bool with_hint = false;
+        if constexpr (hints) {
+            with_hint = hinted;
+            if (hinted)
+                for (std::size_t i = 0; i < count; ++i) {
+                    const int hint = std::clamp(game.order_hint(position, moves[i]), -largest_hint, largest_hint);
+                    keys[i] = MoveOrder::key(learned(moves[i]) + hint * hint_value, i);
+                }
+        }
+        if (!with_hint)
+            for (std::size_t i = 0; i < count; ++i) keys[i] = MoveOrder::key(learned(moves[i]), i);
+        const std::size_t first = table_move == TableEntry::no_move ? SIZE_MAX : table_move;
+        if (first < count) keys[first] = MoveOrder::key(table_value, first);
     }
 
-    bool weighs_hint() const { return use.hint && !hint_leads && (use.history || use.killers || use.replies); }
+    /// Counts of history that are higher for as long as it lives.
+    class Raised {
+       public:
+        Raised() = default;
+        Raised(const Raised&) = delete;
+        Raised& operator=(const Raised&) = delete;
+        ~Raised() {
+            while (size_ > 0) {
+                --size_;
+                *counts_[size_] -= by_[size_];
+            }
+        }
+        void raise(int* row, const std::optional<Move>& move, int by) requires remembers {
+            if (!move) return;
+            counts_[size_] = &row[number_of(*move)];
+            by_[size_] = by;
+            *counts_[size_++] += by;
+        }
+
+       private:
+        std::array<int*, 3> counts_{};
+        std::array<int, 3> by_{};
+        std::size_t size_ = 0;
+    };
+
+    bool weighs_hint() const { return use.hint && (use.history || use.killers || use.replies); }
 
     /// The move that stands at `place` in the order has cut off, those before it have not.
     void remember_cutoff(Player player, const Move* previous, Frame& frame, std::size_t place, int depth) {
-        const Move& move = frame.moves[frame.order[place].index];
-        if (weighs_hint() && frame.order[place].value < table_value)
-            memory.trust.note_cutoff(frame.leader, place - (place > 0 && frame.order[0].value == table_value ? 1 : 0));
+        const Move& move = frame.moves[frame.order.index_at(place)];
+        if (HintTrust::is_for(depth) && weighs_hint() && frame.order.value_at(place) < table_value)
+            memory.trust.note_cutoff(frame.leader, depth,
+                                     place - (place > 0 && frame.order.value_at(0) == table_value ? 1 : 0));
         if (use.killers) frame.killers.note(player, move);
         if constexpr (remembers) {
             if (use.replies && previous != nullptr) memory.replies.note(player, *previous, move);
             if (!use.history) return;
             memory.history.note(player, move, depth * depth);
             for (std::size_t i = 0; i < place; ++i)
-                memory.history.note(player, frame.moves[frame.order[i].index], -depth * depth);
+                memory.history.note(player, frame.moves[frame.order.index_at(i)], -depth * depth);
         }
     }
 };

@@ -8,6 +8,7 @@
 #include <cstdint>
 
 #include "arvek/game/random.hpp"
+#include "arvek/search/detail/move_order.hpp"
 
 namespace arvek::detail {
 
@@ -52,5 +53,14 @@ class WorkInHand {
 
     std::array<Places, groups> places_{};
 };
+
+/// Brings the best move that no other thread looks at to `place`; when all are looked at, the best of them. `hash` is that
+/// of the position.
+inline void defer_what_is_in_hand(const WorkInHand& shared, MoveOrder& order, std::size_t place, std::uint64_t hash) {
+    constexpr std::int64_t deferred = -MoveOrder::largest_value / 2;
+    for (std::int64_t less = deferred;
+         order.value_at(place) > deferred && shared.is_in_hand(WorkInHand::name_of(hash, order.index_at(place)));)
+        order.demote(place, --less);
+}
 
 }  // namespace arvek::detail
