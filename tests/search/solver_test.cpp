@@ -13,6 +13,7 @@
 #include "sluice/sluice.hpp"
 #include "support/brute_force.hpp"
 #include "support/random_tree.hpp"
+#include "support/sanitized.hpp"
 #include "windlass/windlass.hpp"
 
 using namespace arvek;
@@ -213,4 +214,38 @@ TEST(Solver, StoppedEarlySaysWhatIsProvenAndClaimsNothingElse) {
     EXPECT_STREQ(crowded.stopped_by, "memory");
     EXPECT_THROW((void)Solver<Lanterns>(game, {.memory_mebibytes = 0}).solve(game.initial_position()), InputError);
     EXPECT_THROW((void)Solver<Lanterns>(game).solve(game.read_position("TTTT./AAA../...../...../..... A")), InputError);
+}
+
+TEST(Threads, SolveToTheSameValuesAsOne) {
+    const auto expect_same = [](const auto& game, const auto& position) {
+        using G = std::decay_t<decltype(game)>;
+        const auto one = Solver<G>(game, {.memory_mebibytes = 1}).solve(position);
+        const auto two = Solver<G>(game, {.memory_mebibytes = 1, .threads = 2}).solve(position);
+        ASSERT_TRUE(two.complete);
+        EXPECT_EQ(one.least, two.least);
+        EXPECT_EQ(one.most, two.most);
+        for (const auto& solved : two.moves)
+            for (const auto& known : one.moves) {
+                if (!(known.move == solved.move)) continue;
+                EXPECT_EQ(known.kind == ScoreKind::Exact, solved.kind == ScoreKind::Exact);
+                if (solved.kind == ScoreKind::Exact) {
+                    EXPECT_EQ(known.value, solved.value);
+                }
+            }
+    };
+    Random random(9);
+    const Lanterns dropping({5, 4, 4, true});
+    const Sluice sluice({4, 3, false, false});
+    for (int i = 0; i < 12; ++i) {
+        expect_same(dropping, random_position(dropping, 2 + i % 4, random));
+        expect_same(sluice, random_position(sluice, i, random));
+    }
+    EXPECT_THROW((void)Solver<Sluice>(sluice, {.threads = 0}), InputError);
+    // A time limit and a wish to stop hold for all of them.
+    const auto stopped =
+        Solver<Lanterns>(Lanterns({7, 6, 4, true}),
+                         {.memory_mebibytes = 16, .seconds = 0.2, .clock = steady_seconds, .threads = 3})
+            .solve(Lanterns({7, 6, 4, true}).initial_position());
+    EXPECT_FALSE(stopped.complete);
+    EXPECT_LT(stopped.seconds, testing_support::sanitized ? 20.0 : 2.0);
 }
