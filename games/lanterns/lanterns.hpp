@@ -164,8 +164,8 @@ class Lanterns {
     std::uint64_t equivalence_hash(const Position& position) const;
 
     /// Sees a win at once, two places where the rival threatens to win, a line that nobody can finish any more, and,
-    /// without `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game". With `drop` what a rival
-    /// holds who always hangs right above: the claimeven of Allis (1988), "A Knowledge-Based Approach of Connect-Four".
+    /// without `drop`, that too little of a side's lines is left: Erdos, Selfridge (1973), "On a Combinatorial Game".
+    /// With `drop` what a rival holds who always hangs right above: the claimeven of Allis (1988).
     arvek::PayoffBounds payoff_bounds(const Position& position, arvek::Player player) const;
 
     /// A winning hook alone; else the one that keeps the rival from winning; else those that do not let it win next.
