@@ -162,14 +162,14 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         return ranking.ranked[weighted_draw(weights, Random(seed).unit() * sum)];
     }
 
-    /// How far the best quarter of the moves, one at least, falls short of the best in the mean, times the variety.
+    /// How far the best eighth of the moves, one at least, falls short of the best in the mean, times the variety.
     double scale_of_variety(const Decision<AnyMove>& ranking) const {
         std::vector<double> worths;
         for (const auto& entry : ranking.ranked)
             if (!entry.score.is_proven() && entry.kind == ScoreKind::Exact) worths.push_back(entry.score.number());
         if (worths.size() < 2) return 0.0;
         std::sort(worths.begin(), worths.end(), std::greater<>());
-        const std::size_t others = std::max<std::size_t>(1, (worths.size() - 1) / 4);
+        const std::size_t others = std::max<std::size_t>(1, (worths.size() - 1) / 8);
         const double sum =
             std::accumulate(worths.begin() + 1, worths.begin() + 1 + static_cast<std::ptrdiff_t>(others), 0.0);
         return level_.variety * (worths.front() - sum / static_cast<double>(others));
