@@ -114,9 +114,6 @@ Lanterns::Direction Lanterns::direction_towards(int columns, int rows) const {
 }
 
 std::array<bool, 2> Lanterns::may_win(const Position& position) const {
-    // A line that lacks n lanterns counts 2^-n, here in sixteenths (more than four like four). The side that only
-    // wants to prevent lines can do so if those of its rival count less than 1 before it moves, or 1/2 before the
-    // rival does.
     if (parameters_.drop) {
         std::array<bool, 2> open{};
         // There a side cannot take what it likes, so that any line that is open may be finished.
@@ -131,6 +128,9 @@ std::array<bool, 2> Lanterns::may_win(const Position& position) const {
         }
         return open;
     }
+    // A line that lacks n lanterns counts 2^-n, here in sixteenths (more than four like four). The side that only
+    // wants to prevent lines can do so if those of its rival count less than 1 before it moves, or 1/2 before the
+    // rival does.
     std::array<int, 2> counted{};
     for (const Direction& direction : directions_) {
         std::array<Lacking, 2> sides;
