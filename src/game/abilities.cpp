@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 29> table{{
+    static constexpr std::array<AbilityInfo, 31> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -24,11 +24,15 @@ std::span<const AbilityInfo> ability_table() {
          "ordering.hpp"},
         {Ability::ForcingMoves, "forcing moves", "void generate_forcing_moves(const Position&, MoveList<Move>&) const",
          "quiescence: nothing is judged in the middle of an exchange", "ordering.hpp"},
+        {Ability::QuietMoves, "quiet moves", "void generate_quiet_moves(const Position&, MoveList<Move>&) const",
+         "a standard search that does not generate quiet moves where a forcing one cuts off", "ordering.hpp"},
         {Ability::NullMove, "null move",
          "void play_nothing(Position&) const; bool nothing_is_sound(const Position&) const",
          "deeper search where the right to move is always worth something", "null_move.hpp"},
         {Ability::Repetition, "repetition", "int draw_at_occurrence() const",
          "endless play handled, in matches, search and solving", "repetition.hpp"},
+        {Ability::RepetitionKey, "repetition key", "std::uint64_t repetition_key(const Position&) const",
+         "repetition in a game whose positions count moves", "repetition.hpp"},
         {Ability::MostPayoff, "most payoff", "Payoff most_payoff() const",
          "searches that stop at a win which nothing can be better than", "payoff_bounds.hpp"},
         {Ability::PayoffBounds, "payoff bounds", "PayoffBounds payoff_bounds(const Position&, Player) const",

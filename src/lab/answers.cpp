@@ -124,6 +124,14 @@ class Asking {
                 game_.generate_forcing_moves(position_, part);
                 return names(part);
             });
+        if (offers(game_, Ability::QuietMoves))
+            ask("generate_quiet_moves", "", [&] {
+                MoveList<AnyMove> part;
+                game_.generate_quiet_moves(position_, part);
+                return names(part);
+            });
+        if (offers(game_, Ability::RepetitionKey))
+            ask("repetition_key", "", [&] { return std::to_string(game_.repetition_key(position_)); });
         if (offers(game_, Ability::SufficientMoves))
             ask("generate_sufficient_moves", "", [&] {
                 MoveList<AnyMove> part;

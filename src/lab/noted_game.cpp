@@ -70,6 +70,10 @@ class NotedModel final : public GameModel {
         note_of("generate_forcing_moves");
         model_->generate_forcing_moves(position, moves);
     }
+    void generate_quiet_moves(const AnyPosition& position, MoveList<AnyMove>& moves) const override {
+        note_of("generate_quiet_moves");
+        model_->generate_quiet_moves(position, moves);
+    }
     void play_nothing(AnyPosition& position) const override {
         note_of("play_nothing");
         model_->play_nothing(position);
@@ -81,6 +85,10 @@ class NotedModel final : public GameModel {
     int draw_at_occurrence() const override {
         note_of("draw_at_occurrence");
         return model_->draw_at_occurrence();
+    }
+    std::uint64_t repetition_key(const AnyPosition& position) const override {
+        note_of("repetition_key");
+        return model_->repetition_key(position);
     }
     Payoff most_payoff() const override {
         note_of("most_payoff");

@@ -116,6 +116,7 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
 bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) {
     ++positions_;
     examine_hash(position, path);
+    examine_repetition_key(position, path);
     const auto outcome = game_.outcome(position);
     if (outcome != game_.outcome(position))
         fault("left-over state", "outcome", "it answers differently the second time", path);
@@ -185,7 +186,8 @@ void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
     if (seen_.empty()) seen_.resize(remembered);
     // Two different positions with one hash: remembered by a number of the hash, so that it costs little.
     Seen& entry = seen_[mix_bits(hash) % remembered];
-    if (entry.known && entry.hash == hash && !(entry.position == position))
+    if (entry.known && entry.hash == hash && !(entry.position == position) &&
+        !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, entry.position, position)))
         findings_.fault_of_two("hash", "hash", "two different positions have one hash; does the player to move count?",
                                path, entry.path);
     const bool is_new = !entry.known || entry.hash != hash || entry.path.size() > path.size();
@@ -198,6 +200,33 @@ void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
     if (other.known && other.position == position && other.hash != hash)
         findings_.fault_of_two("hash", "hash", "two equal positions have different hashes", path, other.path);
     if (!other.known || !(other.position == position)) other = {true, hash, position, path};
+}
+
+void PositionLaws::examine_repetition_key(const AnyPosition& position, const Path& path) {
+    if (!offers(game_, Ability::RepetitionKey)) return;
+    const std::uint64_t key = game_.repetition_key(position);
+    if (key != game_.repetition_key(AnyPosition(position)))
+        fault("repetition", "repetition_key", "a copy of a position has another key", path);
+    if (game_.outcome(position)) return;
+    // Positions that are the same to the rule must at least have the same player to move and the same moves.
+    constexpr std::size_t remembered = 1 << 14;
+    if (seen_by_key_.empty()) seen_by_key_.resize(remembered);
+    Seen& entry = seen_by_key_[mix_bits(key) % remembered];
+    if (entry.known && entry.hash == key && !(entry.position == position)) {
+        MoveList<AnyMove> moves, others;
+        generate_what_is_next(game_, position, moves);
+        generate_what_is_next(game_, entry.position, others);
+        const bool chance = chance_is_next(game_, position);
+        const bool alike = chance == chance_is_next(game_, entry.position) &&
+                           (chance || game_.player_to_move(position) == game_.player_to_move(entry.position)) &&
+                           moves.size() == others.size() &&
+                           std::all_of(moves.begin(), moves.end(), [&](const auto& each) { return others.contains(each); });
+        if (!alike)
+            findings_.fault_of_two("repetition", "repetition_key",
+                                   "two positions have one key, but not the same player to move and the same moves", path,
+                                   entry.path);
+    }
+    if (!entry.known || entry.hash != key || entry.path.size() > path.size()) entry = {true, key, position, path};
 }
 
 void PositionLaws::examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path) {
@@ -432,6 +461,20 @@ void PositionLaws::examine_parts(const AnyPosition& position, const MoveList<Any
         if (!(part == again))
             fault("left-over state", "generate_forcing_moves", "it gives other moves the second time", path);
         hold("forcing moves", "generate_forcing_moves", "forcing", part);
+    }
+    if (offers(game_, Ability::QuietMoves)) {
+        MoveList<AnyMove> quiet;
+        again.clear();
+        game_.generate_quiet_moves(position, quiet);
+        game_.generate_quiet_moves(position, again);
+        if (!(quiet == again))
+            fault("left-over state", "generate_quiet_moves", "it gives other moves the second time", path);
+        hold("quiet moves", "generate_quiet_moves", "quiet", quiet);
+        for (const AnyMove& move : legal)
+            if (part.contains(move) == quiet.contains(move))
+                fault("quiet moves", "generate_quiet_moves",
+                      name(position, move) + (quiet.contains(move) ? " is forcing as well" : " is neither forcing nor quiet"),
+                      path);
     }
     if (offers(game_, Ability::SufficientMoves)) {
         part.clear();

@@ -40,6 +40,7 @@ class PositionLaws {
     bool examine_alone(const AnyPosition& position, const Path& path);
     void examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path);
     void examine_hash(const AnyPosition& position, const Path& path);
+    void examine_repetition_key(const AnyPosition& position, const Path& path);
     void examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path);
     void examine_evaluation(const AnyPosition& position, const Path& path);
     void examine_events(const AnyPosition& position, const Path& path);
@@ -69,7 +70,7 @@ class PositionLaws {
     CheckWatcher* watcher_;
     int players_;
     ActNames names_{};
-    std::vector<Seen> seen_, seen_by_text_;
+    std::vector<Seen> seen_, seen_by_text_, seen_by_key_;
     std::uint64_t positions_ = 0;
     bool moves_after_end_ = false;
 };

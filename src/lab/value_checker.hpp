@@ -334,7 +334,8 @@ class ValueChecker {
         }
         if (depth == 0) return unknown();
         const bool repeats = draw_at_occurrence_of(game_) > 0;
-        if (repeats && std::find(line.begin(), line.end(), position) != line.end()) return unknown();
+        const auto is_same = [&](const Position& met) { return is_same_for_repetition(game_, met, position); };
+        if (repeats && std::any_of(line.begin(), line.end(), is_same)) return unknown();
         if (repeats) line.push_back(position);
         const Worth worth = chance_is_next(game_, position) ? mean_worth(position, viewer, depth - 1, left, line)
                                                             : best_worth(position, viewer, depth - 1, left, line);

@@ -211,7 +211,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const auto at_other = std::find_if(look.ranked.begin(), look.ranked.end(),
                                            [&](const auto& entry) { return entry.move == other; });
         if (best.score.is_proven() || at_other->score.is_proven() || at_other->kind != ScoreKind::Exact ||
-            best.score.number() - at_other->score.number() > scale)
+            best.score.number() - at_other->score.number() >= scale)
             return;
         for (auto& entry : decision.ranked) {
             if (std::find(both.begin(), both.end(), entry.move) != both.end()) continue;
@@ -225,7 +225,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     }
 
     /// What a survey and a second look take, as shares of what the decision itself took.
-    static constexpr double survey_share = 0.2, second_look_share = 0.3;
+    static constexpr double survey_share = 0.2, second_look_share = 0.8;
 
     static Limits share_of(Limits limits, double share) {
         if (limits.nodes)
@@ -368,8 +368,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const auto repeats = [&](const AnyMove& move) {
             AnyPosition after = now.position;
             game_.play(after, move);
-            return after == now.position ||
-                   std::find(now.earlier.begin(), now.earlier.end(), after) != now.earlier.end();
+            const auto is_same = [&](const AnyPosition& met) { return is_same_for_repetition(game_, met, after); };
+            return is_same(now.position) || std::any_of(now.earlier.begin(), now.earlier.end(), is_same);
         };
         if (!repeats(decision.move)) return;
         for (const bool seen : {true, false})

@@ -9,7 +9,7 @@ namespace {
 
 using Switch = bool Techniques::*;
 
-constexpr std::array<std::pair<const char*, Switch>, 11> switches{{
+constexpr std::array<std::pair<const char*, Switch>, 12> switches{{
     {"table", &Techniques::table},
     {"table_scores", &Techniques::table_scores},
     {"pvs", &Techniques::pvs},
@@ -19,6 +19,7 @@ constexpr std::array<std::pair<const char*, Switch>, 11> switches{{
     {"history", &Techniques::history},
     {"replies", &Techniques::replies},
     {"quiescence", &Techniques::quiescence},
+    {"stages", &Techniques::stages},
     {"reductions", &Techniques::reductions},
     {"null_move", &Techniques::null_move},
 }};

@@ -56,8 +56,10 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::TakeBack: return ReversibleGame<G>;
         case Ability::OrderHint: return HintingGame<G>;
         case Ability::ForcingMoves: return ForcingGame<G>;
+        case Ability::QuietMoves: return StagedGame<G>;
         case Ability::NullMove: return NullMoveGame<G>;
         case Ability::Repetition: return RepeatingGame<G>;
+        case Ability::RepetitionKey: return KeyedRepetitionGame<G>;
         case Ability::MostPayoff: return CappedGame<G>;
         case Ability::PayoffBounds: return BoundedGame<G>;
         case Ability::SufficientMoves: return SufficingGame<G>;

@@ -89,9 +89,11 @@ class GameModel {
     virtual void take_back(AnyPosition&, const AnyMove&, const void* undo) const = 0;
     virtual int order_hint(const AnyPosition&, const AnyMove&) const = 0;
     virtual void generate_forcing_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual void generate_quiet_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
     virtual void play_nothing(AnyPosition&) const = 0;
     virtual bool nothing_is_sound(const AnyPosition&) const = 0;
     virtual int draw_at_occurrence() const = 0;
+    virtual std::uint64_t repetition_key(const AnyPosition&) const = 0;
     virtual Payoff most_payoff() const = 0;
     virtual PayoffBounds payoff_bounds(const AnyPosition&, Player) const = 0;
     virtual void generate_sufficient_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
@@ -171,9 +173,13 @@ class AnyGame {
     void generate_forcing_moves(const Position& position, MoveList<Move>& moves) const {
         model_->generate_forcing_moves(position, moves);
     }
+    void generate_quiet_moves(const Position& position, MoveList<Move>& moves) const {
+        model_->generate_quiet_moves(position, moves);
+    }
     void play_nothing(Position& position) const { model_->play_nothing(position); }
     bool nothing_is_sound(const Position& position) const { return model_->nothing_is_sound(position); }
     int draw_at_occurrence() const { return model_->draw_at_occurrence(); }
+    std::uint64_t repetition_key(const Position& position) const { return model_->repetition_key(position); }
     Payoff most_payoff() const { return model_->most_payoff(); }
     PayoffBounds payoff_bounds(const Position& position, Player player) const {
         return model_->payoff_bounds(position, player);

@@ -3,8 +3,9 @@
 //
 //     std::uint64_t hash(const Position&) const;
 //
-// Everything that tells two positions apart must count, the player to move above all. hash_of_words() makes a good
-// hash of the words of a small position.
+// Everything that tells two positions apart must count, the player to move above all; only what
+// repetition_key() leaves out too may be left out (repetition.hpp). hash_of_words() makes a good hash of the words of a
+// small position.
 
 #include <cstdint>
 #include <initializer_list>

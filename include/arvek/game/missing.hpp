@@ -102,6 +102,10 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(ForcingGame<G>),
                           "Arvek: generate_forcing_moves is there but must be  void "
                           "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
+        if constexpr (requires { &G::generate_quiet_moves; })
+            static_assert(detail::holds(StagedGame<G>),
+                          "Arvek: generate_quiet_moves is there but must be  void generate_quiet_moves(const Position&, "
+                          "arvek::MoveList<Move>&) const;  and the game needs generate_forcing_moves as well");
         if constexpr (
             requires { &G::play_nothing; } || requires { &G::nothing_is_sound; })
             static_assert(detail::holds(NullMoveGame<G>),
@@ -139,6 +143,10 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::draw_at_occurrence; })
             static_assert(detail::holds(RepeatingGame<G>),
                           "Arvek: draw_at_occurrence is there but must be  int draw_at_occurrence() const;");
+        if constexpr (requires { &G::repetition_key; })
+            static_assert(detail::holds(KeyedRepetitionGame<G>),
+                          "Arvek: repetition_key is there but must be  std::uint64_t repetition_key(const Position&) "
+                          "const;  and the game needs draw_at_occurrence as well");
         if constexpr (requires { &G::most_payoff; })
             static_assert(detail::holds(CappedGame<G>),
                           "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");

@@ -1,8 +1,9 @@
 #pragma once
-// Abilities: ordering hint and forcing moves. Buy better pruning, and a quiet end to every line.
+// Abilities: ordering hint, forcing and quiet moves. Buy better pruning, and a quiet end to every line.
 //
 //     int order_hint(const Position&, const Move&) const;
 //     void generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;
+//     void generate_quiet_moves(const Position&, arvek::MoveList<Move>&) const;
 //
 // The hint orders the moves of one position before any is made: likely better ones get larger numbers. Put into it what
 // the rules make plain at a glance and for little (captures by what they take, a line made longer), in a few steps;
@@ -12,6 +13,9 @@
 //
 // Forcing moves are a part of the legal ones, those that change the evaluation much (captures, say); at the horizon a
 // search goes on with them alone until there are none.
+//
+// Quiet moves are the other legal ones. A standard search then looks at the forcing moves first and generates the quiet
+// ones only where none of those cuts off. Worth it where generating moves takes long and forcing ones often refute.
 
 #include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
@@ -28,6 +32,12 @@ template <class G>
 concept ForcingGame = Game<G> &&
     requires(const G& game, const typename G::Position& position, MoveList<typename G::Move>& moves) {
     { game.generate_forcing_moves(position, moves) } -> std::same_as<void>;
+};
+
+template <class G>
+concept StagedGame = ForcingGame<G> &&
+    requires(const G& game, const typename G::Position& position, MoveList<typename G::Move>& moves) {
+    { game.generate_quiet_moves(position, moves) } -> std::same_as<void>;
 };
 
 }  // namespace arvek

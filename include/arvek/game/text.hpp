@@ -7,11 +7,12 @@
 //
 // and, each of them optional:
 //
-//     Move read_move(const Position&, std::string_view) const;   // says better what is wrong with a move; InputError
+//     Move read_move(const Position&, std::string_view) const;   // reads other forms, says what is wrong; InputError
 //     std::string drawing(const Position&) const;                // some lines for people; else the position's text
 //     std::string player_name(arvek::Player) const;              // else "First", "Second", ...
 //
-// Moves are read back by comparing with the texts of the legal moves, so reading a move cannot give an illegal one.
+// Moves are read back by comparing with the texts of the legal moves; what read_move() makes of another text is taken if
+// it is legal. So reading a move cannot give an illegal one.
 
 #include <string>
 #include <string_view>
@@ -123,13 +124,17 @@ MoveList<typename G::Move> moves_to_choose_from(const G& game, const typename G:
 template <TextGame G>
 typename G::Move move_from_text(const G& game, const typename G::Position& position, std::string_view text) {
     std::vector<std::string> texts;
-    for (const auto& move : legal_moves(game, position)) {
+    const auto legal = legal_moves(game, position);
+    for (const auto& move : legal) {
         texts.push_back(game.move_text(position, move));
         if (texts.back() == text) return move;
     }
     if (texts.empty()) throw InputError("move", "the game is over, so nobody may move");
     if constexpr (ReadsMoves<G>) {
-        if (wants_used<Ability::ReadMove>(game)) (void)game.read_move(position, text);  // has it say what is wrong
+        if (wants_used<Ability::ReadMove>(game)) {
+            const auto move = game.read_move(position, text);
+            if (legal.contains(move)) return move;
+        }
     }
     detail::throw_not_a_move(text, texts);
 }

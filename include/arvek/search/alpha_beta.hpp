@@ -176,7 +176,7 @@ class AlphaBeta<G, S> {
             frame.line.clear();
             Score best = Score::lowest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.put(next_frame.ply - 1, position, player);
+                if (line_of_play.applies()) line_of_play.put(game, next_frame.ply - 1, position, player);
             // Takes the score of a move into account; false when it refutes the position.
             const auto go_on_after = [&](const Move& move, Score score) {
                 best = std::max(best, score);

@@ -134,7 +134,7 @@ class Minimax<G> {
             const bool largest = player == decider;
             Score best = largest ? Score::lowest() : Score::highest();
             if constexpr (RepeatingGame<G>)
-                if (line_of_play.applies()) line_of_play.put(ply, position, player);
+                if (line_of_play.applies()) line_of_play.put(game, ply, position, player);
             for (const Move& move : frame.moves) {
                 const Score score = after(position, player, move, depth - 1, ply + 1);
                 if (budget.stopped()) return best;

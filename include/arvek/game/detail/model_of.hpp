@@ -86,6 +86,13 @@ class ModelOf final : public GameModel {
             add(own, moves);
         }
     }
+    void generate_quiet_moves(const AnyPosition& position, MoveList<AnyMove>& moves) const override {
+        if constexpr (StagedGame<G>) {
+            MoveList<Move> own;
+            game_.generate_quiet_moves(of(position), own);
+            add(own, moves);
+        }
+    }
     void play_nothing(AnyPosition& position) const override {
         if constexpr (NullMoveGame<G>) game_.play_nothing(position.get<Position>());
     }
@@ -94,6 +101,10 @@ class ModelOf final : public GameModel {
         return false;
     }
     int draw_at_occurrence() const override { return draw_at_occurrence_of(game_); }
+    std::uint64_t repetition_key(const AnyPosition& position) const override {
+        if constexpr (KeyedRepetitionGame<G>) return game_.repetition_key(of(position));
+        throw_not_offered(Ability::RepetitionKey);
+    }
     Payoff most_payoff() const override { return most_payoff_of(game_); }
     PayoffBounds payoff_bounds(const AnyPosition& position, Player player) const override {
         if constexpr (BoundedGame<G>) return game_.payoff_bounds(of(position), player);

@@ -4,6 +4,7 @@
 
 #include <cstdint>
 #include <span>
+#include <type_traits>
 #include <vector>
 
 #include "arvek/game/hashing.hpp"
@@ -16,19 +17,25 @@ class LineOfPlay {
    public:
     using Position = typename G::Position;
 
+    /// What stands for a position: its key, where the game always gives one.
+    static constexpr bool by_key = KeyedRepetitionGame<G> && !AnswersAtRunTime<G>;
+    using Mark = std::conditional_t<by_key, std::uint64_t, Position>;
+
     /// The search begins at `root`, and the game so far went through `earlier`.
     void begin(const G& game, std::span<const Position> earlier, const Position& root) {
         applies_ = draw_at_occurrence_of(game) > 0;
         if (!applies_) return;
-        path_.assign(earlier.begin(), earlier.end());
-        path_.push_back(root);
+        path_.clear();
+        path_.reserve(earlier.size() + 1);
+        for (const Position& position : earlier) path_.push_back(mark_of(game, position));
+        path_.push_back(mark_of(game, root));
         root_ply_ = static_cast<int>(earlier.size());
         root_ = path_.data() + root_ply_;
         turns_.assign(1, {game.player_to_move(root), true});
         met_before_root_.clear();
         // A long game is looked through only for positions that may have been met in it.
-        if constexpr (HashedGame<G>) {
-            if (root_ply_ <= few_positions || !has_hash(game)) return;
+        if constexpr (!by_key && HashedGame<G>) {
+            if (root_ply_ <= few_positions || !has_hash(game) || !compares_whole(game)) return;
             met_before_root_.assign(parts_of_hash, false);
             for (const Position& position : earlier) met_before_root_[game.hash(position) % parts_of_hash] = true;
         }
@@ -48,8 +55,8 @@ class LineOfPlay {
         root_ = path_.data() + before_root;
     }
     /// The line goes on through a position that is `ply` plies after the root, where `mover` is to move.
-    void put(int ply, const Position& position, Player mover) {
-        root_[ply] = position;
+    void put(const G& game, int ply, const Position& position, Player mover) {
+        root_[ply] = mark_of(game, position);
         const Turn last = turns_[static_cast<std::size_t>(ply) - 1];
         turns_[static_cast<std::size_t>(ply)] = {mover, last.alternating && last.mover != mover};
     }
@@ -60,18 +67,37 @@ class LineOfPlay {
         const Turn& last = turns_[static_cast<std::size_t>(ply) - 1];
         // Where the players take turns, only every other position can be the same.
         const int step = last.alternating && last.mover != mover ? 2 : 1;
+        const auto& mark = mark_of(game, position);
         for (int before = ply - step; before >= 0; before -= step)
-            if (root_[before] == position) return place_of(before);
-        return root_ply_ == 0 ? -1 : place_before_root(game, position);
+            if (is_same(game, root_[before], mark)) return place_of(before);
+        return root_ply_ == 0 ? -1 : place_before_root(game, mark);
     }
 
    private:
+    static decltype(auto) mark_of(const G& game, const Position& position) {
+        if constexpr (by_key)
+            return game.repetition_key(position);
+        else
+            return (position);
+    }
+    static bool is_same(const G& game, const Mark& one, const Mark& other) {
+        if constexpr (by_key)
+            return one == other;
+        else
+            return is_same_for_repetition(game, one, other);
+    }
+    /// Whether the rule is about positions as they are, which the hash tells apart, and not about a part of them.
+    static bool compares_whole(const G& game) {
+        if constexpr (KeyedRepetitionGame<G>) return !wants_used<Ability::RepetitionKey>(game);
+        return true;
+    }
+
     /// Not made part of the loops, where it is seldom needed.
-    [[gnu::noinline]] int place_before_root(const G& game, const Position& position) const {
-        if constexpr (HashedGame<G>)
-            if (!met_before_root_.empty() && !met_before_root_[game.hash(position) % parts_of_hash]) return -1;
+    [[gnu::noinline]] int place_before_root(const G& game, const Mark& mark) const {
+        if constexpr (!by_key && HashedGame<G>)
+            if (!met_before_root_.empty() && !met_before_root_[game.hash(mark) % parts_of_hash]) return -1;
         int place = root_ply_ - 1;
-        while (place >= 0 && !(path_[static_cast<std::size_t>(place)] == position)) --place;
+        while (place >= 0 && !is_same(game, path_[static_cast<std::size_t>(place)], mark)) --place;
         return place;
     }
 
@@ -84,8 +110,8 @@ class LineOfPlay {
     static constexpr std::size_t parts_of_hash = 4'096;
 
     bool applies_ = false;
-    std::vector<Position> path_;
-    Position* root_ = nullptr;             ///< where the root stands in it
+    std::vector<Mark> path_;
+    Mark* root_ = nullptr;             ///< where the root stands in it
     std::vector<Turn> turns_;              ///< from the root on
     int root_ply_ = 0;                     ///< the place of that
     std::vector<bool> met_before_root_{};  ///< by a part of the hash: whether a position of the game so far has it

@@ -1,6 +1,7 @@
 #pragma once
 // The order in which a search looks at the moves of a position, and the numbers by which it remembers moves.
 
+#include <algorithm>
 #include <bit>
 #include <cstdint>
 #include <cstring>
@@ -41,7 +42,18 @@ class MoveOrder {
         if (keys_.size() < moves) [[unlikely]]
             make_room(moves);
         size_ = moves;
+        sort_at_ = sorted_from;
         return keys_.data();
+    }
+    /// The key of the move with that index, between begin() and the first bring_best_forward().
+    Key& begin_key(std::size_t index) { return keys_[index]; }
+    /// Makes it so many moves, more than before, and returns where the keys of the new ones are to be written. What
+    /// stands before `place` stays there.
+    Key* extend(std::size_t place, std::size_t moves) {
+        if (keys_.size() < moves) [[unlikely]]
+            make_room(moves);
+        sort_at_ = std::max(sorted_from, place);
+        return keys_.data() + std::exchange(size_, moves);
     }
     /// One move alone.
     void begin_with(std::int64_t value, std::size_t index) { *begin(1) = key(value, index); }
@@ -54,8 +66,8 @@ class MoveOrder {
 
     /// Brings the best of the moves from `from` on to that place. To be called for each place in turn.
     void bring_best_forward(std::size_t from) {
-        if (from >= sorted_from) [[unlikely]] {
-            if (from == sorted_from) sort_rest(from);
+        if (from >= sort_at_) [[unlikely]] {
+            if (from == sort_at_) sort_rest(from);
             return;
         }
         Key* const keys = keys_.data();
@@ -74,7 +86,7 @@ class MoveOrder {
     /// The move at `place` is worth so much less than it was; another may come there.
     void demote(std::size_t place, std::int64_t value) {
         keys_[place] = key(value, index_at(place));
-        if (place < sorted_from) return bring_best_forward(place);
+        if (place < sort_at_) return bring_best_forward(place);
         // All but the first are in order: it goes back behind those that are better now.
         for (; place + 1 < size_ && keys_[place + 1] > keys_[place]; ++place) std::swap(keys_[place], keys_[place + 1]);
     }
@@ -85,6 +97,7 @@ class MoveOrder {
 
     std::vector<Key> keys_;  ///< never shrinks, so nothing is allocated while searching
     std::size_t size_ = 0;
+    std::size_t sort_at_ = sorted_from;  ///< from this place on the rest is sorted
 };
 
 /// For searches that learn no order: the move at `table_move` first, then by the game's hint or, without one, by what it

@@ -305,10 +305,9 @@ class SamplingTree {
     bool repeats(const Worker& w, const Position& position) const {
         if constexpr (RepeatingGame<G>) {
             if (draw_at_occurrence_of(game_) == 0) return false;
-            for (const auto& each : w.seen)
-                if (each == position) return true;
-            return position == root_position_ ||
-                   std::find(earlier_.begin(), earlier_.end(), position) != earlier_.end();
+            const auto is_same = [&](const Position& met) { return is_same_for_repetition(game_, met, position); };
+            return is_same(root_position_) || std::any_of(w.seen.begin(), w.seen.end(), is_same) ||
+                   std::any_of(earlier_.begin(), earlier_.end(), is_same);
         }
         return false;
     }

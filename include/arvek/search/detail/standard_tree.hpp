@@ -12,13 +12,10 @@
 #include "arvek/game/take_back.hpp"
 #include "arvek/search/detail/first_moves.hpp"
 #include "arvek/search/detail/frames.hpp"
-#include "arvek/search/detail/hint_trust.hpp"
-#include "arvek/search/detail/history.hpp"
-#include "arvek/search/detail/killers.hpp"
 #include "arvek/search/detail/line_of_play.hpp"
+#include "arvek/search/detail/move_picker.hpp"
 #include "arvek/search/detail/null_move.hpp"
 #include "arvek/search/detail/quiescence.hpp"
-#include "arvek/search/detail/replies.hpp"
 #include "arvek/search/detail/scout.hpp"
 #include "arvek/search/detail/work_in_hand.hpp"
 #include "arvek/search/evaluator.hpp"
@@ -27,48 +24,14 @@
 
 namespace arvek::detail {
 
-template <class Move>
-struct StandardFrame : PlyFrame<Move> {
-    MoveOrder order;
-    Killers<Move> killers;
-    HintTrust::Leader leader = HintTrust::Hint;
-};
-
-/// What one thread of a search works with, and remembers during one decision.
-template <class Move>
-struct StandardMemory {
-    History<Move> history;
-    Replies<Move> replies;
-    HintTrust trust;
-    std::vector<StandardFrame<Move>> frames;
-
-    void forget() {
-        history.forget();
-        replies.forget();
-        trust.forget();
-        for (auto& frame : frames) frame.killers.forget();
-    }
-};
-
 template <Game G, Stepping S>
 struct StandardTree {
     using Position = typename G::Position;
     using Move = typename G::Move;
     using Frame = StandardFrame<Move>;
 
-    static constexpr bool hints = HintingGame<G>;
     static constexpr bool repeats = RepeatingGame<G>;
-    static constexpr bool remembers = numbers_moves<Move>;
     static constexpr int no_rest = 1'000'000'000;
-
-    // What speaks for a move. What was learned only tells apart what the hint, where it is used, takes for equal.
-    static constexpr std::int64_t table_value = MoveOrder::largest_value;
-    static constexpr std::int64_t hint_value = std::int64_t{1} << 18;
-    static constexpr int largest_hint = 1 << 23;
-    static_assert(History<Move>::most + Killers<Move>::first_value + Killers<Move>::second_value +
-                          Replies<Move>::value <
-                      hint_value / 2 &&
-                  largest_hint * hint_value < MoveOrder::largest_value / 2);
 
     const G& game;
     Techniques use;
@@ -100,8 +63,10 @@ struct StandardTree {
           shared(work_shared),
           repetition(request.repetition) {
         memory.forget();
-        use.hint = use.hint && hints && wants_used<Ability::OrderHint>(game);
+        use.hint = use.hint && HintingGame<G> && wants_used<Ability::OrderHint>(game);
         use.quiescence = use.quiescence && ForcingGame<G> && wants_used<Ability::ForcingMoves>(game);
+        use.stages = use.stages && StagedGame<G> && wants_used<Ability::ForcingMoves>(game) &&
+                     wants_used<Ability::QuietMoves>(game);
         use.null_move = use.null_move && NullMoveGame<G> && wants_used<Ability::NullMove>(game);
     }
 
@@ -171,7 +136,7 @@ struct StandardTree {
         }
         if (Last || depth <= 0) return at_horizon<Watched>(next, player, mover, frame, alpha, beta);
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.put(frame.ply, next, mover);
+            if (line_of_play.applies()) line_of_play.put(game, frame.ply, next, mover);
         return mover == player ? visit<Watched>(next, hash, mover, &move, frame, depth, alpha, beta)
                                : -visit<Watched>(next, hash, mover, &move, frame, depth, -beta, -alpha);
     }
@@ -217,28 +182,20 @@ struct StandardTree {
             }
         }
 
-        frame.moves.clear();
-        game.generate_moves(position, frame.moves);
-        if (frame.moves.empty()) throw_no_move();
-        // The table's move needs no comparison with the others; only if it does not cut off are they looked at.
-        const bool table_first = table_move < frame.moves.size() && table_move != TableEntry::no_move;
-        if (table_first)
-            frame.order.begin_with(table_value, table_move);
-        else
-            order_moves(position, player, previous, frame, table_move, depth);
-        if constexpr (Watched) watched->note_moves(frame.moves.size(), 0);
-
+        MovePicker<G> picker(game, use, memory, position, player, previous, frame, table_move, depth);
         // A leaf has its score at once, so there is nothing to test first, unless forcing moves go on from it.
         const bool tests_first = use.pvs && (depth > 1 || use.quiescence);
         Score best = Score::lowest();
         std::size_t best_index = TableEntry::no_move;
-        const std::size_t count = frame.moves.size();
-        for (std::size_t i = 0; i < count; ++i) {
-            if (table_first && i == 1) {
-                order_moves(position, player, previous, frame, table_move, depth);
-                frame.order.bring_best_forward(0);
+        std::size_t tried = 0;
+        const auto show_moves = [&] {
+            if constexpr (Watched) {
+                const std::size_t count = picker.count_all();
+                watched->note_moves(count, count - tried);
             }
-            frame.order.bring_best_forward(i);
+        };
+        for (std::size_t i = 0; picker.bring(i); ++i) {
+            ++tried;
             const bool shares = shared != nullptr && i > 0 && depth >= WorkInHand::least_depth;
             if (shares) defer_what_is_in_hand(*shared, frame.order, i, hash);
             const std::size_t index = frame.order.index_at(i);
@@ -254,7 +211,10 @@ struct StandardTree {
             const Score score =
                 scout(tests_first, use.reductions, depth, i, alpha, beta, search, [&] { cut_by_depth = true; });
             if (shares) shared->put_down(name);
-            if (budget.stopped()) return best;
+            if (budget.stopped()) {
+                show_moves();
+                return best;
+            }
             if (score <= best) continue;
             best = score;
             best_index = index;
@@ -262,13 +222,13 @@ struct StandardTree {
             alpha = score;
             if (alpha >= beta) {
                 ++budget.cutoffs;
-                if constexpr (Watched) watched->note_moves(count, count - i - 1);
-                remember_cutoff(player, previous, frame, i, depth);
+                picker.remember_cutoff(i);
                 break;
             }
             frame.set_line(move, next_frame.line);
         }
 
+        show_moves();
         // A value that rests on a draw by repetition with a position before this one holds on this way here alone.
         const bool path_dependent = repeats && earliest_rest < line_of_play.place_of(frame.ply);
         if constexpr (HashedGame<G>) {
@@ -296,15 +256,10 @@ struct StandardTree {
     /// visit() with one ply left, where leaves are plain: no table, nothing to test first, nothing in hand.
     Score visit_last(Position& position, Player player, const Move* previous, Frame& frame, Score alpha, Score beta) {
         Frame& next_frame = *(&frame + 1);
-        frame.moves.clear();
-        game.generate_moves(position, frame.moves);
-        if (frame.moves.empty()) throw_no_move();
-        order_moves(position, player, previous, frame, TableEntry::no_move, 1);
+        MovePicker<G> picker(game, use, memory, position, player, previous, frame, TableEntry::no_move, 1);
         Score best = Score::lowest();
-        const std::size_t count = frame.moves.size();
-        for (std::size_t i = 0; i < count; ++i) {
-            frame.order.bring_best_forward(i);
-            const Move& move = frame.moves[frame.order.index_at(i)];
+        for (std::size_t i = 0; picker.bring(i); ++i) {
+            const Move& move = picker.move_at(i);
             const Score score = stepped<false, true>(position, player, move, next_frame, 0, alpha, beta);
             if (budget.stopped()) return best;
             if (score <= best) continue;
@@ -313,7 +268,7 @@ struct StandardTree {
             alpha = score;
             if (alpha >= beta) {
                 ++budget.cutoffs;
-                remember_cutoff(player, previous, frame, i, 1);
+                picker.remember_cutoff(i);
                 break;
             }
             frame.set_line(move, next_frame.line);
@@ -367,98 +322,12 @@ struct StandardTree {
         game.play_nothing(next);
         if (!budget.spend_node() || game.outcome(next) || game.player_to_move(next) == player) return false;
         if constexpr (repeats)
-            if (line_of_play.applies()) line_of_play.put(next_frame.ply, next, game.player_to_move(next));
+            if (line_of_play.applies()) line_of_play.put(game, next_frame.ply, next, game.player_to_move(next));
         next_frame.line.clear();
         const Score score =
             -visit<false>(next, hash_for_table(next, depth - 1 - null_move_reduction), rival_of(player), nullptr,
                           next_frame, depth - 1 - null_move_reduction, -beta, -beta.just_below());
         return !budget.stopped() && score >= beta;
-    }
-
-    void order_moves(const Position& position, Player player, const Move* previous, Frame& frame,
-                     std::uint16_t table_move, int depth) {
-        const std::size_t count = frame.moves.size();
-        MoveOrder::Key* const keys = frame.order.begin(count);
-        const Move* const moves = frame.moves.begin();
-        bool hinted = use.hint && HintTrust::is_for(depth);
-        if (hinted && weighs_hint()) {
-            frame.leader = memory.trust.next_leader(depth);
-            hinted = frame.leader == HintTrust::Hint;
-        }
-        // Killers and the reply count as more history while these moves are judged: one look-up a move.
-        Raised raised;
-        int* history = nullptr;
-        if constexpr (remembers) {
-            history = memory.history.row_of(player);
-            if (use.killers) {
-                raised.raise(history, frame.killers.of(player)[0], Killers<Move>::first_value);
-                raised.raise(history, frame.killers.of(player)[1], Killers<Move>::second_value);
-            }
-            if (use.replies && previous != nullptr)
-                raised.raise(history, memory.replies.to(*previous, player), Replies<Move>::value);
-        }
-        const auto learned = [&](const Move& move) -> std::int64_t {
-            if constexpr (remembers)
-                return history[number_of(move)];
-            else
-                return use.killers ? frame.killers.value_of(player, move) : 0;
-        };
-        bool with_hint = false;
-        if constexpr (hints) {
-            with_hint = hinted;
-            if (hinted)
-                for (std::size_t i = 0; i < count; ++i) {
-                    const int hint = std::clamp(game.order_hint(position, moves[i]), -largest_hint, largest_hint);
-                    keys[i] = MoveOrder::key(learned(moves[i]) + hint * hint_value, i);
-                }
-        }
-        if (!with_hint)
-            for (std::size_t i = 0; i < count; ++i) keys[i] = MoveOrder::key(learned(moves[i]), i);
-        const std::size_t first = table_move == TableEntry::no_move ? SIZE_MAX : table_move;
-        if (first < count) keys[first] = MoveOrder::key(table_value, first);
-    }
-
-    /// Counts of history that are higher for as long as it lives.
-    class Raised {
-       public:
-        Raised() = default;
-        Raised(const Raised&) = delete;
-        Raised& operator=(const Raised&) = delete;
-        ~Raised() {
-            while (size_ > 0) {
-                --size_;
-                *counts_[size_] -= by_[size_];
-            }
-        }
-        void raise(int* row, const std::optional<Move>& move, int by) requires remembers {
-            if (!move) return;
-            counts_[size_] = &row[number_of(*move)];
-            by_[size_] = by;
-            *counts_[size_++] += by;
-        }
-
-       private:
-        std::array<int*, 3> counts_{};
-        std::array<int, 3> by_{};
-        std::size_t size_ = 0;
-    };
-
-    bool weighs_hint() const { return use.hint && (use.history || use.killers || use.replies); }
-
-    /// The move that stands at `place` in the order has cut off, those before it have not.
-    void remember_cutoff(Player player, const Move* previous, Frame& frame, std::size_t place, int depth) {
-        const Move& move = frame.moves[frame.order.index_at(place)];
-        if (HintTrust::is_for(depth) && weighs_hint() && frame.order.value_at(place) < table_value)
-            memory.trust.note_cutoff(frame.leader, depth,
-                                     place - (place > 0 && frame.order.value_at(0) == table_value ? 1 : 0));
-        if (use.killers) frame.killers.note(player, move);
-        if constexpr (remembers) {
-            if (use.replies && previous != nullptr) memory.replies.note(player, *previous, move);
-            if (!use.history) return;
-            memory.history.note(player, move, depth * depth);
-            for (std::size_t i = 0; i < place; ++i)
-                memory.history.note(player, frame.moves[frame.order.index_at(i)], -depth * depth);
-        }
     }
 };
 
