@@ -5,6 +5,7 @@
 #include <arvek/lab/check.hpp>
 #include <arvek/opponent/make_opponent.hpp>
 
+#include "chess/chess.hpp"
 #include "convoy/convoy.hpp"
 #include "downstream/downstream.hpp"
 #include "lanterns/lanterns.hpp"
@@ -25,6 +26,7 @@
     linkage template arvek::AnyLuckSolver arvek::any_luck_solver<game>(); \
     linkage template arvek::AnyEquilibrium arvek::any_equilibrium<game>();
 
+WATERWAY_COMPILED(extern, waterway::Chess)
 WATERWAY_COMPILED(extern, waterway::Convoy)
 WATERWAY_COMPILED(extern, waterway::Downstream)
 WATERWAY_COMPILED(extern, waterway::Lanterns)
@@ -36,6 +38,7 @@ WATERWAY_COMPILED(extern, waterway::Stowage)
 WATERWAY_COMPILED(extern, waterway::Tolls)
 WATERWAY_COMPILED(extern, waterway::Wager)
 WATERWAY_COMPILED(extern, waterway::Windlass)
+extern template class arvek::MonteCarlo<waterway::Chess>;
 extern template class arvek::Solver<waterway::Lanterns>;
 extern template class arvek::MonteCarlo<waterway::Lanterns>;
 extern template class arvek::Solver<waterway::Sluice>;

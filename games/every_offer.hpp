@@ -1,8 +1,9 @@
 #pragma once
-// All games of the Lowmere Waterway, in the order in which they are listed.
+// All games of the Lowmere Waterway, and chess, in the order in which they are listed.
 
 #include <arvek/tool/tool.hpp>
 
+#include "chess/offer.hpp"
 #include "convoy/offer.hpp"
 #include "downstream/offer.hpp"
 #include "lanterns/offer.hpp"
@@ -16,7 +17,7 @@
 
 namespace waterway {
 
-/// Offers every game of the Lowmere Waterway in a tool.
+/// Offers every game of the Lowmere Waterway, and chess, in a tool.
 inline void offer_every_game(arvek::tool::Tool& tool) {
     offer_lanterns(tool);
     offer_sluice(tool);
@@ -28,6 +29,7 @@ inline void offer_every_game(arvek::tool::Tool& tool) {
     offer_tolls(tool);
     offer_wager(tool);
     offer_stowage(tool);
+    offer_chess(tool);
 }
 
 }  // namespace waterway

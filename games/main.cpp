@@ -1,4 +1,4 @@
-// The tool with the games of the Lowmere Waterway.
+// The tool with the games of the Lowmere Waterway, and chess.
 
 #include <arvek/tool/tool.hpp>
 
