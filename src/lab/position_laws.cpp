@@ -267,6 +267,9 @@ void PositionLaws::compare_with_its_text(const AnyPosition& position, const char
                   "the hash that " +
                   std::string(function) + "() keeps up to date forgotten?",
               path);
+    if (offers(game_, Ability::RepetitionKey) && game_.repetition_key(read) != game_.repetition_key(position))
+        fault("repetition", "repetition_key",
+              where + " the key is another than that of the equal position that its text is read to", path);
     if (offers(game_, Ability::Evaluation) && !game_.outcome(position) && !chance_is_next(game_, position)) {
         const Player player = game_.player_to_move(position);
         const Score one = game_.evaluate(position, player), other = game_.evaluate(read, player);

@@ -210,7 +210,7 @@ TEST(ToolDecide, SwitchesTechniquesByName) {
 
 TEST(ToolGames, ListsParametersWithRangesAndDefaults) {
     const Json json = run({"games", "--format", "json"}).json();
-    ASSERT_EQ(json["games"].size(), 10u);
+    ASSERT_EQ(json["games"].size(), 11u);
     EXPECT_EQ(json["games"][0]["game"], "lanterns");
     EXPECT_EQ(json["games"][0]["parameters"][0]["default"], 5);
     EXPECT_EQ(json["games"][0]["parameters"][0]["most"], 12);

@@ -141,6 +141,13 @@ struct Crates {
         if (is("a forcing move that is not legal") && p.pile == 2) moves.push_back(3);
         if (is("a forcing move twice") && p.pile == 3) moves.push_back(3);
     }
+    void generate_quiet_moves(const Position& p, MoveList<Move>& moves) const {
+        for (int taken = std::min(3, p.pile - 1); taken >= 1; --taken)
+            if (!(is("a quiet move that is left out") && p.pile == 7 && taken == 2)) moves.push_back(taken);
+        if (p.pile <= 3 && is("a quiet move that is forcing, too")) moves.push_back(p.pile);
+        if (p.passes < 4 || (is("a quiet move that is not legal") && p.pile == 5)) moves.push_back(0);
+        if (is("a quiet move twice") && p.pile == 6) moves.push_back(1);
+    }
     PayoffBounds payoff_bounds(const Position& p, Player player) const {
         if (is("bounds that are too narrow") && p.pile == 1) return {-1, 0};
         if (is("bounds for the wrong player") && p.pile <= 3)
@@ -290,6 +297,10 @@ inline constexpr std::array crates_faults{
     std::pair{"equivalence without the passes", "equivalence"},
     std::pair{"a forcing move that is not legal", "forcing moves"},
     std::pair{"a forcing move twice", "forcing moves"},
+    std::pair{"a quiet move that is left out", "quiet moves"},
+    std::pair{"a quiet move that is forcing, too", "quiet moves"},
+    std::pair{"a quiet move that is not legal", "quiet moves"},
+    std::pair{"a quiet move twice", "quiet moves"},
     std::pair{"bounds that are too narrow", "payoff bounds"},
     std::pair{"bounds for the wrong player", "payoff bounds"},
     std::pair{"bounds upside down", "payoff bounds"},

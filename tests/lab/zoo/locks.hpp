@@ -93,6 +93,15 @@ struct Locks {
         return std::nullopt;
     }
     int draw_at_occurrence() const { return is("no draw by repetition") ? 0 : is("a draw at once") ? 1 : 3; }
+    std::uint64_t repetition_key(const Position& p) const {
+        Position q = p;
+        if (is("a key that forgets the mover")) q.to_move = Player::First;
+        if (is("a key that forgets the basin")) q.at[middle] = 0;
+        std::uint64_t all = static_cast<std::uint64_t>(q.to_move);
+        for (const auto at : q.at) all = all * 3 + static_cast<std::uint64_t>(at);
+        if (is("a key of the turns")) all = all * 64 + static_cast<std::uint64_t>(p.turns);
+        return mix_bits(all);
+    }
     PayoffBounds payoff_bounds(const Position& p, Player player) const {
         MoveList<Move> moves;
         moves_of(p, moves);
@@ -173,6 +182,9 @@ inline constexpr std::array locks_faults{
     std::pair{"over after long play", "equality"},
     std::pair{"no draw by repetition", "endless play"},
     std::pair{"a draw at once", "repetition"},
+    std::pair{"a key that forgets the mover", "repetition"},
+    std::pair{"a key that forgets the basin", "repetition"},
+    std::pair{"a key of the turns", "repetition"},
     std::pair{"bounds by the middle", "payoff bounds"},
     std::pair{"few moves lose", "payoff bounds"},
     std::pair{"the middle is enough", "sufficient moves"},

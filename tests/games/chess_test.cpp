@@ -1,0 +1,272 @@
+#include "chess/chess.hpp"
+
+#include <gtest/gtest.h>
+#include <algorithm>
+#include <arvek/game/text.hpp>
+#include <arvek/lab/check.hpp>
+#include <arvek/lab/count.hpp>
+#include <arvek/search/minimax.hpp>
+#include <arvek/search/standard.hpp>
+
+#include "games/plain_chess.hpp"
+#include "support/brute_force.hpp"
+
+using arvek::InputError;
+using arvek::Player;
+using waterway::Chess;
+
+namespace {
+
+const Chess chess_game;
+
+std::uint64_t counted_at(const std::string& fen, int depth) {
+    return arvek::count_sequences(chess_game, chess_game.read_position(fen), depth).back().sequences.in_64_bits();
+}
+
+std::vector<std::string> chess_names(const std::string& fen) {
+    const auto position = chess_game.read_position(fen);
+    std::vector<std::string> names;
+    for (const auto& move : arvek::legal_moves(chess_game, position)) names.push_back(chess_game.move_text(position, move));
+    std::sort(names.begin(), names.end());
+    return names;
+}
+
+std::string chess_best(const std::string& fen, int depth) {
+    arvek::Standard<Chess> search(chess_game);
+    const auto position = chess_game.read_position(fen);
+    const auto decision = search.decide(position, {.depth = depth});
+    return chess_game.move_text(position, decision.move) + (decision.ranked.front().score.is_proven_win() ? " won" : "");
+}
+
+}  // namespace
+
+TEST(Chess, GivesThePublishedCounts) {
+    const std::vector<std::uint64_t> start{20, 400, 8902, 197281, 4865609};
+    const auto counts = arvek::count_sequences(chess_game, chess_game.initial_position(), 5);
+    for (std::size_t i = 0; i < start.size(); ++i) EXPECT_EQ(counts[i].sequences, start[i]);
+    EXPECT_EQ(counted_at("r3k2r/p1ppqpb1/bn2pnp1/3PN3/1p2P3/2N2Q1p/PPPBBPPP/R3K2R w KQkq - 0 1", 4), 4085603u);
+    EXPECT_EQ(counted_at("8/2p5/3p4/KP5r/1R3p1k/8/4P1P1/8 w - - 0 1", 5), 674624u);
+    EXPECT_EQ(counted_at("r3k2r/Pppp1ppp/1b3nbN/nP6/BBP1P3/q4N2/Pp1P2PP/R2Q1RK1 w kq - 0 1", 4), 422333u);
+    EXPECT_EQ(counted_at("rnbq1k1r/pp1Pbppp/2p5/8/2B5/8/PPP1NnPP/RNBQK2R w KQ - 1 8", 4), 2103487u);
+}
+
+TEST(Chess, PlaysAsThePlainRulesSayInRandomGames) {
+    arvek::Random random(7);
+    int finished = 0, castled = 0, passed = 0;
+    for (int number = 0; number < 60; ++number) {
+        Chess::Position position = chess_game.initial_position();
+        // Half the games start where few pieces are left, so that ends and promotions are met.
+        if (number % 2 == 1)
+            position = chess_game.read_position(number % 4 == 1 ? "4k3/1P4p1/8/2p5/5P2/8/1p4P1/4K2R w K - 0 1"
+                                                                : "r3k2r/8/8/pP4Pp/Pp4pP/8/8/R3K2R w KQkq a6 0 1");
+        for (int ply = 0; ply < 160; ++ply) {
+            const std::string fen = chess_game.position_text(position);
+            const testing_support::PlainChess plain(fen);
+            const auto after = plain.after();
+            ASSERT_EQ(position.in_check, plain.in_check()) << fen;
+            arvek::MoveList<Chess::Move> moves;
+            chess_game.generate_moves(position, moves);
+            ASSERT_EQ(moves.size(), after.size()) << fen;
+            ASSERT_EQ(static_cast<std::size_t>(chess_game.count_moves(position)), after.size()) << fen;
+            for (const auto& move : moves) {
+                const auto found = after.find(Chess::coordinates(move));
+                ASSERT_NE(found, after.end()) << fen << " " << Chess::coordinates(move);
+                auto next = position;
+                chess_game.play(next, move);
+                ASSERT_EQ(chess_game.position_text(next), found->second.fen()) << fen << " " << Chess::coordinates(move);
+                ASSERT_EQ(next, chess_game.read_position(found->second.fen()));
+                castled += chess_game.move_text(position, move).starts_with("O-O") ? 1 : 0;
+            }
+            passed += position.passed != Chess::no_square ? 1 : 0;
+            const auto outcome = chess_game.outcome(position);
+            if (after.empty()) {
+                ASSERT_TRUE(outcome.has_value()) << fen;
+                ASSERT_EQ(outcome->payoff(position.to_move), plain.in_check() ? -1 : 0) << fen;
+            } else if (outcome) {
+                ASSERT_EQ(outcome->payoff(Player::First), 0) << fen;
+            }
+            if (outcome) {
+                ++finished;
+                break;
+            }
+            chess_game.play(position, moves[static_cast<std::size_t>(random.below(moves.size()))]);
+        }
+    }
+    EXPECT_GT(finished, 5);
+    EXPECT_GT(castled, 20);
+    EXPECT_GT(passed, 5);
+}
+
+TEST(Chess, EndsWhenItIsOver) {
+    const auto outcome = [](const std::string& fen) { return chess_game.outcome(chess_game.read_position(fen)); };
+    EXPECT_EQ(outcome("rnb1kbnr/pppp1ppp/8/4p3/6Pq/5P2/PPPPP2P/RNBQKBNR w KQkq - 1 3"),
+              arvek::Outcome::win(Player::Second));
+    EXPECT_EQ(outcome("7k/5Q2/6K1/8/8/8/8/8 b - - 0 1"), arvek::Outcome::draw()) << "stalemate";
+    EXPECT_EQ(outcome("7k/8/6K1/8/8/8/8/R7 w - - 100 90"), arvek::Outcome::draw()) << "fifty moves";
+    EXPECT_EQ(outcome("7k/8/6K1/8/8/8/8/R7 w - - 99 90"), std::nullopt);
+    EXPECT_EQ(outcome("R6k/8/6K1/8/8/8/8/8 b - - 100 90"), arvek::Outcome::win(Player::First))
+        << "mate comes before the count of moves";
+    for (const char* dead : {"7k/8/6K1/8/8/8/8/8 w - - 0 1", "7k/8/6K1/8/8/8/8/N7 w - - 0 1",
+                             "7k/8/8/6K1/8/8/8/1b6 w - - 0 1", "5b1k/8/6K1/8/8/8/8/B1B3B1 w - - 0 1"})
+        EXPECT_EQ(outcome(dead), arvek::Outcome::draw()) << dead;
+    for (const char* alive : {"7k/8/6K1/8/8/8/8/N6n w - - 0 1", "7k/8/8/6K1/8/8/8/Bb6 w - - 0 1",
+                              "7k/8/6K1/8/8/8/P7/8 w - - 0 1", "7k/8/6K1/8/8/8/8/NN6 w - - 0 1"})
+        EXPECT_EQ(outcome(alive), std::nullopt) << alive;
+}
+
+TEST(Chess, DrawsByTheThirdOccurrenceWhateverTheCounts) {
+    auto position = chess_game.initial_position();
+    std::vector<Chess::Position> history{position};
+    for (const char* name : {"Nf3", "Nf6", "Ng1", "Ng8", "Nf3", "Nf6", "Ng1", "Ng8"}) {
+        EXPECT_FALSE(arvek::is_draw_by_repetition(chess_game, history));
+        chess_game.play(position, arvek::move_from_text(chess_game, position, name));
+        history.push_back(position);
+    }
+    EXPECT_TRUE(arvek::is_draw_by_repetition(chess_game, history));
+    // A right that was lost in between makes it another position.
+    const auto castles = chess_game.read_position("4k3/8/8/8/8/8/8/4K2R w K - 0 1");
+    const auto does_not = chess_game.read_position("4k3/8/8/8/8/8/8/4K2R w - - 4 3");
+    EXPECT_FALSE(arvek::is_same_for_repetition(chess_game, castles, does_not));
+    // A search sees that going back and forth draws: White, who would be mated, checks for ever.
+    arvek::Standard<Chess> search(chess_game);
+    const auto lost = chess_game.read_position("n5k1/n5p1/8/7Q/8/8/rr6/6K1 w - - 0 1");
+    const auto decision = search.decide(lost, {.depth = 6});
+    EXPECT_EQ(chess_game.move_text(lost, decision.move), "Qe8+");
+    EXPECT_EQ(decision.ranked.front().score, arvek::Score{});
+}
+
+TEST(Chess, WritesMovesStrictly) {
+    // Two rooks on a rank, two on a file, three queens.
+    const auto rooks = chess_names("4k3/8/8/8/8/8/4K3/R6R w - - 0 1");
+    EXPECT_TRUE(std::count(rooks.begin(), rooks.end(), "Rad1") == 1 && std::count(rooks.begin(), rooks.end(), "Rhd1") == 1);
+    EXPECT_TRUE(std::count(rooks.begin(), rooks.end(), "Ra8+") == 1);
+    const auto queens = chess_names("6k1/8/8/8/Q6Q/8/K7/Q7 w - - 0 1");
+    for (const char* name : {"Qhe4", "Q4e1", "Q1e1"})
+        EXPECT_EQ(std::count(queens.begin(), queens.end(), name), 1) << name << testing::PrintToString(queens);
+    const auto promotes = chess_names("3r2k1/4P3/8/8/8/8/8/4K3 w - - 0 1");
+    for (const char* name : {"e8=Q+", "e8=R+", "e8=B", "e8=N", "exd8=Q+", "exd8=R+", "exd8=B", "exd8=N"})
+        EXPECT_EQ(std::count(promotes.begin(), promotes.end(), name), 1) << name;
+    const auto passing = chess_names("4k3/8/8/3pP3/8/8/8/4K3 w - d6 0 2");
+    EXPECT_EQ(std::count(passing.begin(), passing.end(), "exd6"), 1);
+    const auto castling = chess_names("r3k2r/8/8/8/8/8/8/R3K2R w KQkq - 0 1");
+    EXPECT_EQ(std::count(castling.begin(), castling.end(), "O-O"), 1);
+    EXPECT_EQ(std::count(castling.begin(), castling.end(), "O-O-O"), 1);
+    const auto mates = chess_names("7k/R7/6K1/8/8/8/8/8 w - - 0 1");
+    EXPECT_EQ(std::count(mates.begin(), mates.end(), "Ra8#"), 1);
+}
+
+TEST(Chess, ReadsMovesLoosely) {
+    const auto read = [](const std::string& fen, const char* text) {
+        const auto position = chess_game.read_position(fen);
+        return chess_game.move_text(position, arvek::move_from_text(chess_game, position, text));
+    };
+    const std::string start = "rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1";
+    for (const char* text : {"Nf3", "g1f3", "Ng1f3", "Ng1-f3", "g1-f3", "Nf3!?", "Nf3+", "Ngf3", "N1f3"})
+        EXPECT_EQ(read(start, text), "Nf3") << text;
+    for (const char* text : {"e4", "e2e4", "e2-e4", "Pe4", "e4!!"}) EXPECT_EQ(read(start, text), "e4") << text;
+    const std::string promotes = "3r2k1/4P3/8/8/8/8/8/4K3 w - - 0 1";
+    for (const char* text : {"e8=Q+", "e8Q", "e8q", "e7e8q", "e7e8Q", "e8(Q)", "e8=Q"}) EXPECT_EQ(read(promotes, text), "e8=Q+");
+    for (const char* text : {"exd8=N", "ed8N", "e7d8n", "e7xd8=N", "exd8n"}) EXPECT_EQ(read(promotes, text), "exd8=N");
+    const std::string castles = "r3k2r/8/8/8/8/8/8/R3K2R b KQkq - 0 1";
+    for (const char* text : {"O-O", "0-0", "o-o", "e8g8", "Kg8"}) EXPECT_EQ(read(castles, text), "O-O") << text;
+    EXPECT_EQ(read("4k3/8/8/3pP3/8/8/8/4K3 w - d6 0 2", "exd6e.p."), "exd6");
+    // What a bishop or a pawn of the b file may mean.
+    const std::string both = "4k3/8/8/8/8/2p5/1P1B4/4K3 w - - 0 1";
+    EXPECT_EQ(read(both, "bxc3"), "bxc3");
+    EXPECT_EQ(read(both, "Bxc3"), "Bxc3");
+}
+
+TEST(Chess, SaysWhatIsWrongWithATextAndWhere) {
+    const auto complaint = [](const std::string& fen) -> std::string {
+        try {
+            (void)chess_game.read_position(fen);
+        } catch (const InputError& error) {
+            return error.what();
+        }
+        return "";
+    };
+    const std::vector<std::pair<std::string, std::string>> wrong{
+        {"", "the text is empty"},
+        {"rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBN w KQkq - 0 1", "only 7 squares"},
+        {"rnbqkbnr/ppppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1", "/"},
+        {"rnbqkbnr/pppppppp/44/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1", "two numbers"},
+        {"rnbqxbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1", "column 5"},
+        {"8/8/8/8/8/8/8/K7 w - - 0 1", "Black has no king"},
+        {"kk6/8/8/8/8/8/8/K7 w - - 0 1", "2 kings"},
+        {"k6P/8/8/8/8/8/8/K7 w - - 0 1", "pawn cannot stand"},
+        {"k7/8/8/8/8/8/8/K7 x - - 0 1", "player to move"},
+        {"k7/8/8/8/8/8/8/K7 w K - 0 1", "right to castle 'K' needs"},
+        {"4k3/8/8/8/8/8/8/4K2R w KK - 0 1", "twice"},
+        {"k7/8/8/8/8/8/8/K7 w - e3 0 1", "rank 6"},
+        {"k7/8/8/8/8/8/8/K7 w - e6 0 1", "no pawn has just passed"},
+        {"k7/8/8/8/8/8/8/K7 w - - -1 1", "without capture"},
+        {"k7/8/8/8/8/8/8/K7 w - - 0 0", "number of the move"},
+        {"k7/8/8/8/8/8/8/K7 w - - 0 1 more", "the end of the text"},
+        {"k7/8/8/8/8/8/8/KR5r b - - 0 1", ""},
+        {"kR6/8/8/8/8/8/8/K7 w - - 0 1", "in check"},
+        {"QQQQQQQQ/QQQQQQQQ/Q7/8/8/8/k7/7K w - - 0 1", "18 pieces"},
+    };
+    for (const auto& [fen, word] : wrong) {
+        const std::string said = complaint(fen);
+        if (word.empty())
+            EXPECT_EQ(said, "") << fen;
+        else
+            EXPECT_NE(said.find(word), std::string::npos) << fen << " gave: " << said;
+    }
+    EXPECT_EQ(chess_game.position_text(chess_game.read_position("k7/8/8/8/8/8/8/K7 w - -")), "k7/8/8/8/8/8/8/K7 w - - 0 1");
+    // A passed square that no pawn can use is left out, and with it positions are equal.
+    EXPECT_EQ(chess_game.read_position("rnbqkbnr/pppppppp/8/8/4P3/8/PPPP1PPP/RNBQKBNR b KQkq e3 0 1"),
+              chess_game.read_position("rnbqkbnr/pppppppp/8/8/4P3/8/PPPP1PPP/RNBQKBNR b KQkq - 0 1"));
+    const auto start = chess_game.initial_position();
+    for (const char* text : {"", "e5", "Ke2", "O-O", "Nd2", "e2e5", "e9", "xx", "N", "e2e4q", "Nf3f3f3", "\xff\xfe"})
+        EXPECT_THROW(arvek::move_from_text(chess_game, start, text), InputError) << text;
+    try {
+        (void)arvek::move_from_text(chess_game, chess_game.read_position("4k3/8/8/8/8/8/4K3/R6R w - - 0 1"), "Rd1");
+        ADD_FAILURE() << "two rooks can go there";
+    } catch (const InputError& error) {
+        EXPECT_NE(std::string(error.what()).find("Rad1 or Rhd1"), std::string::npos) << error.what();
+    }
+}
+
+TEST(Chess, FindsMates) {
+    // Mates in two, three and four, each proven at just that depth.
+    struct Mate {
+        const char* fen;
+        const char* move;
+        int moves;
+    };
+    for (const Mate& mate : {Mate{"8/8/8/6N1/8/r7/p1Q2Kpk/8 w - - 0 1", "Qh7+", 2},
+                             Mate{"k7/4p3/8/K7/Q7/4p3/2N5/2r5 w - - 0 1", "Kb6+", 2},
+                             Mate{"8/1R6/2pP4/2P2p2/7p/2N5/5K2/7k w - - 0 1", "Rh7", 2},
+                             Mate{"2rRK3/8/3pp1R1/8/2P5/p7/8/7k w - - 0 1", "Rxc8", 3},
+                             Mate{"8/8/8/6p1/1P6/3qK1p1/6Q1/1k6 w - - 0 1", "Kxd3", 3},
+                             Mate{"8/2p3P1/R1p3k1/5p2/7K/3N3P/8/8 w - - 0 1", "g8=Q+", 4},
+                             Mate{"3NQ3/8/1k6/7p/8/1p5K/6r1/8 w - - 0 1", "Qc6+", 4},
+                             Mate{"8/2p5/7N/3B4/8/1p4BK/8/5k2 w - - 0 1", "Bc4+", 4}}) {
+        const int plies = 2 * mate.moves - 1;
+        EXPECT_EQ(chess_best(mate.fen, plies), mate.move + std::string(" won")) << mate.fen;
+        EXPECT_EQ(chess_best(mate.fen, plies - 2).find("won"), std::string::npos) << mate.fen;
+    }
+}
+
+TEST(Chess, SearchesAsMinimaxDoes) {
+    // Without quiescence and stages, the values at a depth are those of plain minimax.
+    arvek::Random random(11);
+    for (int i = 0; i < 6; ++i) {
+        const auto position = testing_support::random_position(chess_game, 10 + 7 * i, random);
+        if (chess_game.outcome(position)) continue;
+        arvek::Minimax<Chess> plain(chess_game);
+        const auto expected = plain.decide(position, {.depth = 3});
+        for (const bool stages : {true, false}) {
+            arvek::Standard<Chess> search(chess_game, {.techniques = {.quiescence = false, .stages = stages}});
+            const auto decision = search.decide(position, {.depth = 3});
+            EXPECT_EQ(decision.ranked.front().score, expected.ranked.front().score)
+                << chess_game.position_text(position) << (stages ? " in stages" : "");
+        }
+    }
+}
+
+TEST(Chess, HasNoFaultThatACheckFinds) {
+    const auto report = arvek::check_rules(chess_game, {.games = 12, .short_positions = 200, .compared = 10});
+    EXPECT_TRUE(report.sound()) << report.text();
+}
