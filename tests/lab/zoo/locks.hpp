@@ -96,7 +96,7 @@ struct Locks {
     std::uint64_t repetition_key(const Position& p) const {
         Position q = p;
         if (is("a key that forgets the mover")) q.to_move = Player::First;
-        if (is("a key that forgets the basin")) q.at[middle] = 0;
+        if (is("a key that forgets two locks")) q.at[3] = q.at[4] = 0;
         std::uint64_t all = static_cast<std::uint64_t>(q.to_move);
         for (const auto at : q.at) all = all * 3 + static_cast<std::uint64_t>(at);
         if (is("a key of the turns")) all = all * 64 + static_cast<std::uint64_t>(p.turns);
@@ -183,7 +183,7 @@ inline constexpr std::array locks_faults{
     std::pair{"no draw by repetition", "endless play"},
     std::pair{"a draw at once", "repetition"},
     std::pair{"a key that forgets the mover", "repetition"},
-    std::pair{"a key that forgets the basin", "repetition"},
+    std::pair{"a key that forgets two locks", "repetition"},
     std::pair{"a key of the turns", "repetition"},
     std::pair{"bounds by the middle", "payoff bounds"},
     std::pair{"few moves lose", "payoff bounds"},
