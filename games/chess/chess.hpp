@@ -150,7 +150,7 @@ class Chess {
     std::string player_name(arvek::Player player) const { return player == arvek::Player::First ? "White" : "Black"; }
 
     /// From, to and the letter of what a pawn becomes: "e2e4", "e7e8q".
-    static std::string coordinates(const Move& move);
+    std::string coordinates(const Position& position, const Move& move) const;
 
     const chess::Weights& weights() const { return weights_; }
 

@@ -178,7 +178,7 @@ Chess::Position Chess::read_position(std::string_view text) const {
     return position;
 }
 
-std::string Chess::coordinates(const Move& move) {
+std::string Chess::coordinates(const Position&, const Move& move) const {
     std::string text = square_text(move.from()) + square_text(move.to());
     if (move.promotion() != None) text += static_cast<char>(std::tolower(kind_letters[move.promotion()]));
     return text;

@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 31> table{{
+    static constexpr std::array<AbilityInfo, 32> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -65,7 +65,9 @@ std::span<const AbilityInfo> ability_table() {
          "std::string move_text(const Position&, const Move&) const",
          "the command-line tool, messages, records, opening books", "text.hpp"},
         {Ability::ReadMove, "read move", "Move read_move(const Position&, std::string_view) const",
-         "a better explanation of a wrong move", "text.hpp"},
+         "moves read in other forms too, and a better explanation of wrong ones", "text.hpp"},
+        {Ability::Coordinates, "coordinates", "std::string coordinates(const Position&, const Move&) const",
+         "talking with programs that speak an open protocol", "text.hpp"},
         {Ability::Drawing, "drawing", "std::string drawing(const Position&) const", "a position that people can read",
          "text.hpp"},
         {Ability::PlayerName, "player name", "std::string player_name(Player) const", "sides with names of your own",

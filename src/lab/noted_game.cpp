@@ -74,6 +74,10 @@ class NotedModel final : public GameModel {
         note_of("generate_quiet_moves");
         model_->generate_quiet_moves(position, moves);
     }
+    std::string coordinates(const AnyPosition& position, const AnyMove& move) const override {
+        note_of("coordinates");
+        return model_->coordinates(position, move);
+    }
     void play_nothing(AnyPosition& position) const override {
         note_of("play_nothing");
         model_->play_nothing(position);

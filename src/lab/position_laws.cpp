@@ -247,6 +247,18 @@ void PositionLaws::examine_texts(const AnyPosition& position, const MoveList<Any
                 if (!(game_.read_move(position, texts[i]) == next[i]))
                     fault("move text", "read_move", "'" + texts[i] + "' is read back as another move", path);
             });
+    if (offers(game_, Ability::Coordinates)) {
+        std::vector<std::string> names;
+        for (const AnyMove& move : next) names.push_back(game_.coordinates(position, move));
+        for (std::size_t i = 0; i < names.size(); ++i) {
+            if (names[i].empty() || names[i].find_first_of(" \n\t") != std::string::npos)
+                fault("move text", "coordinates", "'" + names[i] + "' is empty or has a space in it", path);
+            findings_.guarded(path, "move text", [&] {
+                if (!(move_from_text(game_, position, names[i]) == next[i]))
+                    fault("move text", "coordinates", "'" + names[i] + "' is read back as another move", path);
+            });
+        }
+    }
     compare_with_its_text(position, "play", "after the moves", path);
 }
 

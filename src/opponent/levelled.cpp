@@ -83,6 +83,9 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         request.game_seed = seed;
         request.margins = level_.margins;
         request.tree = watched_;
+        request.progress = progress_;
+        request.only = only_;
+        request.ranking = ranking_;
         request.explains = explains_;
         if (looks_ahead_ && level_.weakens()) request.ranking = Ranking::All;
         Random cares(derived_seed(request.seed, 4));
@@ -195,6 +198,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                         std::uint64_t seed) {
         if (decision.ranked.front().score.is_proven()) return;
         request.tree = nullptr;
+        request.progress = nullptr;
         request.ranking = Ranking::All;
         const Limits few = share_of(now.limits, survey_share);
         const Decision<AnyMove> survey = chooser_->choose({now.position, now.earlier, few, request, now.view});
@@ -445,8 +449,10 @@ class BookOpponent final : public Opponent<AnyGame> {
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,
                              StopToken stop) override {
         const auto known = std::find(seen_.begin(), seen_.end(), seen);
-        if (known == seen_.end()) {
+        if (known == seen_.end() || !only_.empty()) {
             other_->watch(watched_);
+            other_->tell(progress_);
+            other_->choose_among(only_, ranking_);
             other_->explain(explains_);
             return other_->decide(seen, seed, earlier, stop);
         }

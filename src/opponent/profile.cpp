@@ -14,6 +14,7 @@ constexpr std::size_t most_rules = 500, most_replies = 50, most_book_entries = 1
 
 /// What a profile may choose by without naming a chooser of its own kind; "search" names its algorithm elsewhere.
 constexpr const char* by_search = "search";
+constexpr const char* by_program = "program";
 constexpr const char* by_rules = "rules";
 
 /// Reads the parts of a profile.
@@ -32,7 +33,7 @@ class ProfileReader final : ConditionReader {
                                     "rule",   "fallback",   "suggestions", "temperament",     "preferences", "features",
                                     "levels", "follow",     "book",        "book_from_level", "pace",        "options",
                                     "limits", "evaluation", "state",       "change",          "conditions",  "groups",
-                                    "care",   "parameters", "based_on",    "without"});
+                                    "care",   "parameters", "based_on",    "without",         "program"});
         });
         // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
@@ -66,6 +67,7 @@ class ProfileReader final : ConditionReader {
         attempt([&] { read_features(root, profile); });
         attempt([&] { read_levels(root, profile); });
         attempt([&] { read_book(root, profile); });
+        attempt([&] { read_program(root, profile); });
         attempt([&] {
             if (const DataNode* pace = root.find("pace")) {
                 file_.require_table(*pace, "'pace'", "[pace]");
@@ -163,6 +165,50 @@ class ProfileReader final : ConditionReader {
                 profile.limits_place = table->place;
             }
         }
+    }
+
+    void read_program(const DataNode& root, Profile& profile) const {
+        const DataNode* table = part(root, "program", chosen_ == by_program, by_program);
+        if (table == nullptr) {
+            if (chosen_ != by_program) return;
+            file_.fail(root, "choose = \"program\" needs a table 'program'", "[program] with command = [\"a program\"]");
+        }
+        file_.require_table(*table, "'program'", "[program]");
+        file_.allow_only(*table, {"command", "folder", "environment", "protocol", "options", "start_seconds",
+                                  "answer_seconds", "restart"});
+        ProgramText program;
+        program.place = table->place;
+        const DataNode& command = file_.required(*table, "command", "[\"a program\", \"an argument\"]");
+        if (command.kind != DataNode::Kind::List || command.items.empty())
+            file_.fail(command, "'command' is not a list of strings", "[\"a program\", \"an argument\"]");
+        for (const DataNode& item : command.items) program.command.push_back(file_.text(item, "'command'"));
+        if (program.command.front().empty())
+            file_.fail(command.items.front(), "the program has no name", "a path, or a name to look for in PATH");
+        for (const std::string& each : program.command)
+            if (each.find('\0') != std::string::npos)
+                file_.fail(command, "'command' has a zero byte in it", "strings without");
+        program.folder = file_.text_or(*table, "folder", "");
+        if (const DataNode* environment = table->find("environment")) {
+            file_.require_table(*environment, "'environment'", "environment = { NAME = \"value\" }");
+            for (const auto& [key, place, value] : environment->entries) {
+                if (key.empty() || key.find('=') != std::string::npos)
+                    file_.fail(place, "'" + key + "' cannot be the name of a variable", "a name without =");
+                program.environment.emplace_back(key, file_.text(value, "'" + key + "'"));
+            }
+        }
+        program.protocol = file_.text_or(*table, "protocol", program.protocol);
+        if (program.protocol != "uci")
+            file_.fail(*table->find("protocol"), "there is no protocol '" + program.protocol + "'", "\"uci\"");
+        program.start_seconds = file_.number_or(*table, "start_seconds", program.start_seconds, 0.01, 3'600.0);
+        program.answer_seconds = file_.number_or(*table, "answer_seconds", program.answer_seconds, 0.01, 86'400.0);
+        program.restart = file_.boolean_or(*table, "restart", false);
+        if (const DataNode* options = table->find("options")) {
+            file_.require_table(*options, "'options'", "[program.options]");
+            Profile own;
+            for (const auto& [name, place, value] : options->entries) add_option(own, name, place, value);
+            program.options = std::move(own.options);
+        }
+        profile.program = std::move(program);
     }
 
     void read_parameters(const DataNode& root, Profile& profile) const {

@@ -40,6 +40,7 @@ class RootSearch {
             }
             best = std::move(ranked);
             finished_depth = depth;
+            if (question_.tells) tree_.tell(with_counters(best, depth, StoppedBy::Depth));
             if (question_.learns_order)
                 std::transform(best.begin(), best.end(), order_.begin(), [](const auto& entry) { return entry.place; });
             if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
@@ -94,6 +95,10 @@ class RootSearch {
             const auto pick = Random(question_.seed).below(static_cast<std::uint64_t>(equals));
             std::swap(ranked.front(), ranked[static_cast<std::size_t>(pick)]);
         }
+        return with_counters(std::move(ranked), finished_depth, stopped_by);
+    }
+
+    RootAnswer with_counters(Ranked ranked, int finished_depth, StoppedBy stopped_by) const {
         RootAnswer answer{std::move(ranked), {}};
         static_cast<Counters&>(answer.stats) = budget_.counters();
         answer.stats.depth = finished_depth;

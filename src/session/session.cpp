@@ -236,18 +236,23 @@ bool Session::awaits_answer() const {
     return !ending() && !arvek::chance_is_next(game_.kit.game, position()) && seated(player_to_move()) != nullptr;
 }
 
-Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop) {
+Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop, const Progress<AnyMove>* progress) {
     if (!awaits_answer()) throw InputError("seat", "no opponent is to move", "a position where one is");
     Seat& seat = *seats_[index_of(player_to_move())];
     const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
+    seat.opponent->tell(progress);
+    struct EndTelling {
+        ~EndTelling() { opponent.tell(nullptr); }
+        Opponent<AnyGame>& opponent;
+    } const end{*seat.opponent};
     auto decision = seat.opponent->decide(seen.back(), seed, seen.first(seen.size() - 1), stop);
     if (!arvek::legal_moves(game_.kit.game, position()).contains(decision.move))
         throw InputError("opponent", opponent_title(seat.spec) + " chose a move that is not legal", "a legal one");
     return decision;
 }
 
-DecisionReport Session::ask_seated(std::uint64_t seed, StopToken stop) {
-    const auto decision = decide_seated(seed, stop);
+DecisionReport Session::ask_seated(std::uint64_t seed, StopToken stop, const Progress<AnyMove>* progress) {
+    const auto decision = decide_seated(seed, stop, progress);
     DecisionReport report = report_of(decision, *seated(player_to_move()));
     answer_ = decision.move;
     answered_at_ = plies();
@@ -280,16 +285,24 @@ Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const Oppone
 }
 
 Decision<AnyMove> Session::decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
-                                  StopToken stop, SearchedTree<AnyMove>* tree) {
+                                  const Question& question) {
     Opponent<AnyGame>& opponent = kept_opponent(spec, means);
     (void)moves_to_choose_from(game_.kit.game, position());  // says so where nothing is to decide
     const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
-    opponent.watch(tree);
+    std::vector<AnyMove> only;
+    for (const std::string& move : question.only) only.push_back(move_from_text(game_.kit.game, position(), move));
+    opponent.watch(question.tree);
+    opponent.tell(question.progress);
+    opponent.choose_among(std::move(only), question.ranking);
     struct EndWatching {
-        ~EndWatching() { opponent.watch(nullptr); }
+        ~EndWatching() {
+            opponent.watch(nullptr);
+            opponent.tell(nullptr);
+            opponent.choose_among({});
+        }
         Opponent<AnyGame>& opponent;
     } const end{opponent};
-    return opponent.decide(seen.back(), seed, seen.first(seen.size() - 1), stop);
+    return opponent.decide(seen.back(), seed, seen.first(seen.size() - 1), question.stop);
 }
 
 void Session::ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) {

@@ -250,6 +250,16 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("FILE");
     add_seed(levels, arguments, "seed of the games");
 
+    CLI::App* uci = app.add_subcommand("uci", "speaks the open chess protocol (UCI), for a game with coordinates");
+    uci->group("Verbs");
+    uci->callback([&arguments] { arguments.verb = "uci"; });
+    uci->add_option("game", arguments.game, "the game")->option_text("GAME")->required();
+    uci->add_option("--set", arguments.settings, "a rule parameter; may be repeated")
+        ->option_text("NAME=VALUE")
+        ->allow_extra_args(false);
+    uci->add_option("--opponent", arguments.opponent, "who decides until the interface sets another")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+
     add_game_verb(app, arguments, "words", "everything that a profile may name, with its meaning and its value now");
 
     CLI::App* story = add_verb(app, arguments, "story", "reads a log of games: which rule did what, and why");

@@ -8,6 +8,7 @@
 #include <iostream>
 
 #include "arguments.hpp"
+#include "arvek/link/child.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
@@ -36,6 +37,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "words") return run_words(tool, arguments, console);
     if (arguments.verb == "story") return run_story(tool, arguments, console);
     if (arguments.verb == "sweep") return run_sweep(tool, arguments, console);
+    if (arguments.verb == "uci") return run_uci(tool, arguments, console);
     if (arguments.verb == "levels") return run_levels(tool, arguments, console);
     return run_demo(tool, arguments, console);
 }
@@ -85,6 +87,9 @@ int Tool::run(const std::vector<std::string>& arguments, const Console& console)
     } catch (const InputError& error) {
         say(error.what());
         return 2;
+    } catch (const link::ProgramError& error) {
+        say(error.what());
+        return 1;
     } catch (const RulesError& error) {
         say(std::string("the rules of the game do not hold: ") + error.what());
         return 1;

@@ -356,7 +356,7 @@ class PersonsGame {
         if (over()) throw InputError("", "the game is over, so there is nothing to decide", "restart, back or quit");
         const OpponentSpec adviser = read_opponent(usual_opponent(session_), session_.game().kit.choosers.infos());
         const auto report = session_.report_of(
-            session_.decide(adviser, decision_seed(), means_, InterruptGuard::stop_token()), adviser);
+            session_.decide(adviser, decision_seed(), means_, {.stop = InterruptGuard::stop_token()}), adviser);
         out_ << "  " << paint_.strong(report.has_scores ? report.ranked.front().move : report.move);
         if (!report.has_scores) {
             const auto rule = std::find_if(report.rules.begin(), report.rules.end(),

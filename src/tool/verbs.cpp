@@ -4,6 +4,7 @@
 #include <climits>
 #include <ostream>
 
+#include "arvek/link/program.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -91,12 +92,18 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
 
 }  // namespace
 
+OpenGame open_game(const Tool& tool, const Arguments& arguments, const std::vector<std::string>& settings) {
+    OpenGame game = entry_of(tool, arguments.game).open(settings);
+    game.kit.choosers.add(link::program_info(), &link::make_program);
+    return game;
+}
+
 Session open_session(const Tool& tool, const Arguments& arguments) {
     const GameEntry& entry = entry_of(tool, arguments.game);
     std::vector<std::string> settings = arguments.settings;
     if (!arguments.position || !names_toml_file(*arguments.position)) {
         add_settings_of_profiles(settings, entry, arguments);
-        OpenGame game = entry.open(settings);
+        OpenGame game = open_game(tool, arguments, settings);
         return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
     }
     const PositionFile file = read_position_file(*arguments.position);
@@ -111,7 +118,7 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
         settings.push_back(name + "=" + value);
     }
     add_settings_of_profiles(settings, entry, arguments);
-    OpenGame game = entry.open(settings);
+    OpenGame game = open_game(tool, arguments, settings);
     return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
 }
 
@@ -322,7 +329,8 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
     if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds, {}});
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
     const Decision<AnyMove> decision =
-        session.decide(spec, seed, {steady_seconds, {}}, InterruptGuard::stop_token(), tree ? &*tree : nullptr);
+        session.decide(spec, seed, {steady_seconds, {}},
+                       {.stop = InterruptGuard::stop_token(), .tree = tree ? &*tree : nullptr});
     const DecisionReport report = session.report_of(decision, spec);
     const Subject subject = session.subject();
     console.out << (arguments.format == "json"

@@ -69,11 +69,11 @@ TEST(Chess, PlaysAsThePlainRulesSayInRandomGames) {
             ASSERT_EQ(moves.size(), after.size()) << fen;
             ASSERT_EQ(static_cast<std::size_t>(chess_game.count_moves(position)), after.size()) << fen;
             for (const auto& move : moves) {
-                const auto found = after.find(Chess::coordinates(move));
-                ASSERT_NE(found, after.end()) << fen << " " << Chess::coordinates(move);
+                const auto found = after.find(chess_game.coordinates(position, move));
+                ASSERT_NE(found, after.end()) << fen << " " << chess_game.coordinates(position, move);
                 auto next = position;
                 chess_game.play(next, move);
-                ASSERT_EQ(chess_game.position_text(next), found->second.fen()) << fen << " " << Chess::coordinates(move);
+                ASSERT_EQ(chess_game.position_text(next), found->second.fen()) << fen << " " << chess_game.coordinates(position, move);
                 ASSERT_EQ(next, chess_game.read_position(found->second.fen()));
                 castled += chess_game.move_text(position, move).starts_with("O-O") ? 1 : 0;
             }

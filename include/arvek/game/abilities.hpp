@@ -73,6 +73,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::Scale: return ScaledGame<G>;
         case Ability::Text: return TextGame<G>;
         case Ability::ReadMove: return ReadsMoves<G>;
+        case Ability::Coordinates: return CoordinatesGame<G>;
         case Ability::Drawing: return DrawnGame<G>;
         case Ability::PlayerName: return NamesPlayers<G>;
         case Ability::Preference: return PreferringGame<G>;

@@ -36,6 +36,7 @@ enum class Ability : std::uint8_t {
     Scale,
     Text,
     ReadMove,
+    Coordinates,
     Drawing,
     PlayerName,
     Preference,

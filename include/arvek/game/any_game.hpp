@@ -90,6 +90,7 @@ class GameModel {
     virtual int order_hint(const AnyPosition&, const AnyMove&) const = 0;
     virtual void generate_forcing_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
     virtual void generate_quiet_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual std::string coordinates(const AnyPosition&, const AnyMove&) const = 0;
     virtual void play_nothing(AnyPosition&) const = 0;
     virtual bool nothing_is_sound(const AnyPosition&) const = 0;
     virtual int draw_at_occurrence() const = 0;
@@ -175,6 +176,9 @@ class AnyGame {
     }
     void generate_quiet_moves(const Position& position, MoveList<Move>& moves) const {
         model_->generate_quiet_moves(position, moves);
+    }
+    std::string coordinates(const Position& position, const Move& move) const {
+        return model_->coordinates(position, move);
     }
     void play_nothing(Position& position) const { model_->play_nothing(position); }
     bool nothing_is_sound(const Position& position) const { return model_->nothing_is_sound(position); }

@@ -134,6 +134,10 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(ReadsMoves<G>),
                           "Arvek: read_move is there but must be  Move read_move(const Position&, "
                           "std::string_view) const;");
+        if constexpr (requires { &G::coordinates; })
+            static_assert(detail::holds(CoordinatesGame<G>),
+                          "Arvek: coordinates is there but must be  std::string coordinates(const Position&, const "
+                          "Move&) const;");
         if constexpr (requires { &G::player_name; })
             static_assert(detail::holds(NamesPlayers<G>),
                           "Arvek: player_name is there but must be  std::string player_name(arvek::Player) const;");

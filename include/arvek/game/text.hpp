@@ -8,6 +8,7 @@
 // and, each of them optional:
 //
 //     Move read_move(const Position&, std::string_view) const;   // reads other forms, says what is wrong; InputError
+//     std::string coordinates(const Position&, const Move&) const; // as open protocols write it: "e2e4"
 //     std::string drawing(const Position&) const;                // some lines for people; else the position's text
 //     std::string player_name(arvek::Player) const;              // else "First", "Second", ...
 //
@@ -36,6 +37,12 @@ concept TextGame = Game<G> &&
 template <class G>
 concept ReadsMoves = requires(const G& game, const typename G::Position& position, std::string_view text) {
     { game.read_move(position, text) } -> std::same_as<typename G::Move>;
+};
+
+template <class G>
+concept CoordinatesGame =
+    requires(const G& game, const typename G::Position& position, const typename G::Move& move) {
+    { game.coordinates(position, move) } -> std::same_as<std::string>;
 };
 
 template <class G>

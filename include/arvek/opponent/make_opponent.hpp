@@ -66,6 +66,19 @@ class TypedOpponent final : public Opponent<G> {
             [](const Seen<G>& each) { return AnyView(each); });
         const auto move_of = &own_move<Move>;
         opponent_->explain(this->explains_);
+        std::vector<AnyMove> only;
+        for (const Move& move : this->only_) only.emplace_back(move);
+        opponent_->choose_among(std::move(only), this->ranking_);
+        Progress<AnyMove> tell;
+        if (this->progress_ != nullptr)
+            tell = [&](const Decision<AnyMove>& so_far) {
+                (*this->progress_)(converted_decision<Move>(Decision<AnyMove>(so_far), move_of));
+            };
+        opponent_->tell(this->progress_ != nullptr ? &tell : nullptr);
+        struct EndTelling {
+            ~EndTelling() { opponent.tell(nullptr); }
+            Opponent<AnyGame>& opponent;
+        } const end{*opponent_};
         if (this->watched_ == nullptr)
             return converted_decision<Move>(opponent_->decide(AnyView(seen), seed, known, stop), move_of);
         SearchedTree<AnyMove> tree(this->watched_->plies(), this->watched_->most_nodes());

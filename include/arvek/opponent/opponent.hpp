@@ -4,10 +4,13 @@
 
 #include <cstdint>
 #include <span>
+#include <utility>
+#include <vector>
 
 #include "arvek/game/decision.hpp"
 #include "arvek/game/view.hpp"
 #include "arvek/search/limits.hpp"
+#include "arvek/search/request.hpp"
 #include "arvek/search/searched_tree.hpp"
 
 namespace arvek {
@@ -37,8 +40,22 @@ class Opponent {
     /// what is played is the same.
     void explain(bool explains) { explains_ = explains; }
 
+    /// Has the searches of the decisions that follow tell how they stand, until it is called with nullptr. An opponent that
+    /// does not look ahead tells nothing.
+    void tell(const Progress<Move>* progress) { progress_ = progress; }
+
+    /// What the decisions that follow choose among, legal moves of the position each time, and how many of the first moves
+    /// get a score of their own; until it is called again. Without moves: among all.
+    void choose_among(std::vector<Move> only, Ranking ranking = Ranking::Equals) {
+        only_ = std::move(only);
+        ranking_ = ranking;
+    }
+
    protected:
     SearchedTree<Move>* watched_ = nullptr;
+    const Progress<Move>* progress_ = nullptr;
+    std::vector<Move> only_{};
+    Ranking ranking_ = Ranking::Equals;
     bool explains_ = true;
 };
 

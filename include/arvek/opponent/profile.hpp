@@ -197,6 +197,19 @@ struct PlacedOption {
     DataPlace place{};  ///< of the value
 };
 
+/// Another program that chooses: what is run, and how one talks with it. Nothing of it is ever given to a shell.
+struct ProgramText {
+    std::vector<std::string> command{};  ///< the program, looked for in PATH where it has no slash, and its arguments
+    std::string folder{};                ///< that it works in; empty: the caller's
+    std::vector<std::pair<std::string, std::string>> environment{};  ///< variables besides the caller's, or instead
+    std::string protocol = "uci";
+    std::vector<PlacedOption> options{};  ///< of the program, by the names that it gives them
+    double start_seconds = 10.0;          ///< that it may take until it is ready
+    double answer_seconds = 60.0;         ///< that a move may take where no limit of time is set
+    bool restart = false;                 ///< whether it is started once more, and asked again, when it fails
+    DataPlace place{};
+};
+
 struct Profile {
     std::string source{};                ///< the name of the file
     std::vector<std::string> sources{};  ///< of it and of the files that it is based on, by DataPlace::file
@@ -232,6 +245,7 @@ struct Profile {
     double ends_weight = 0.0;  ///< of the feature "ends the game"
     std::array<LevelText, highest_level> levels{};
     std::optional<FollowText> follow{};
+    std::optional<ProgramText> program{};
     std::vector<BookEntry> book{};
     int book_from_level = 1;
     Pace pace{};

@@ -2,8 +2,10 @@
 // SearchRequest: what a caller may ask of a search besides its limits.
 
 #include <cstdint>
+#include <functional>
 #include <span>
 
+#include "arvek/game/decision.hpp"
 #include "arvek/game/score.hpp"
 #include "arvek/search/searched_tree.hpp"
 
@@ -17,6 +19,11 @@ enum class Ranking : std::uint8_t {
     All      ///< every move: the most nodes
 };
 
+/// Is told how a decision stands: after each depth that a search has finished, or now and then as playouts go on. Called in
+/// the thread that asked for the decision; what it throws ends the search.
+template <class Move>
+using Progress = std::function<void(const Decision<Move>& so_far)>;
+
 template <class Move>
 struct SearchRequest {
     std::uint64_t seed = 0;       ///< decides among equally good moves
@@ -29,6 +36,7 @@ struct SearchRequest {
     /// who would rather play on; see reluctance_to_repeat().
     Score repetition{};
     SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
+    const Progress<Move>* progress = nullptr;
     bool explains = true;                ///< whether to say why in words, where that costs anything
 };
 

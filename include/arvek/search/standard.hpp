@@ -104,6 +104,7 @@ class Standard<G, S> {
         const auto help = [&](std::size_t i) {
             SearchRequest<Move> other = request;
             other.tree = nullptr;
+            other.progress = nullptr;
             search(workers_[i + 1], position, helping, other, earlier);
         };
         WorkerThreads helpers(searching - 1, help, stop);

@@ -49,6 +49,15 @@ class OpeningError : public InputError {
     std::size_t opening_;
 };
 
+/// What a decision is asked besides who decides.
+struct Question {
+    StopToken stop{};
+    SearchedTree<AnyMove>* tree = nullptr;
+    const Progress<AnyMove>* progress = nullptr;
+    std::vector<std::string> only{};     ///< the moves to choose among, as texts; empty: all
+    Ranking ranking = Ranking::Equals;   ///< how many of the first moves get a score of their own
+};
+
 class Session {
    public:
     /// From the initial position.
@@ -105,7 +114,7 @@ class Session {
     DecisionReport answer(std::uint64_t seed, StopToken stop = {});
     /// The same in two steps, for whoever lets time pass in between: what it would play, and playing that. Requires,
     /// for the second, that nothing was played or taken back since.
-    DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {});
+    DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {}, const Progress<AnyMove>* progress = nullptr);
     void play_what_was_asked();
 
     // Questions about the position.
@@ -113,7 +122,7 @@ class Session {
     void check_opponent(const OpponentSpec& spec) const;
     /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
     Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
-                             StopToken stop = {}, SearchedTree<AnyMove>* tree = nullptr);
+                             const Question& question = {});
     /// Asks the opponent, at every earlier turn of the player to move, what it would have done there, so that its rules
     /// remember the game: a move that is what they chose counts as theirs. Throws what decide() does.
     void ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means);
@@ -164,7 +173,7 @@ class Session {
                        StopToken stop, OutlookReport::Event* entry, OutlookReport& report) const;
     SolutionReport solve_luck(const SolveOptions& options) const;
     SolutionReport solve_views(const SolveOptions& options, bool sampled) const;
-    Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop);
+    Decision<AnyMove> decide_seated(std::uint64_t seed, StopToken stop, const Progress<AnyMove>* progress = nullptr);
     Opponent<AnyGame>& kept_opponent(const OpponentSpec& spec, const OpponentMeans& means);
     MatchStart<AnyGame> start_with(const std::vector<std::vector<std::string>>& openings) const;
     std::vector<AnyMove> moves_of(const std::vector<std::string>& texts) const;

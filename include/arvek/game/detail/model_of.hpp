@@ -93,6 +93,10 @@ class ModelOf final : public GameModel {
             add(own, moves);
         }
     }
+    std::string coordinates(const AnyPosition& position, const AnyMove& move) const override {
+        if constexpr (CoordinatesGame<G>) return game_.coordinates(of(position), of(move));
+        throw_not_offered(Ability::Coordinates);
+    }
     void play_nothing(AnyPosition& position) const override {
         if constexpr (NullMoveGame<G>) game_.play_nothing(position.get<Position>());
     }

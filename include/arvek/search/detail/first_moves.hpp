@@ -42,7 +42,7 @@ struct MoveStore {
         return static_cast<std::uint32_t>(lines.size() - 1);
     }
 
-    Decision<M> decision(const RootAnswer& answer) {
+    Decision<M> decision(const RootAnswer& answer) const {
         Decision<M> decision;
         decision.ranked.reserve(answer.ranked.size());
         for (const RankedPlace& entry : answer.ranked) {
@@ -53,7 +53,7 @@ struct MoveStore {
             if (entry.line == RankedPlace::no_line)
                 ranked.line.push_back(ranked.move);
             else
-                ranked.line = std::move(lines[entry.line]);
+                ranked.line = lines[entry.line];
         }
         decision.move = decision.ranked.front().move;
         decision.stats = answer.stats;
@@ -78,7 +78,8 @@ class TypedRoot final : public RootTree {
           tree_(tree),
           position_(position),
           player_(game.player_to_move(position)),
-          watched_(request.tree) {}
+          watched_(request.tree),
+          progress_(request.progress) {}
 
     void prepare(int depth) override { tree_.prepare(depth); }
     FirstMoveScore search_move(std::uint32_t place, const RootWindow& window) override {
@@ -94,6 +95,10 @@ class TypedRoot final : public RootTree {
         if (watched_ != nullptr) watched_->finish(depth, first_moves);
     }
 
+    void tell(const RootAnswer& so_far) override {
+        if (progress_ != nullptr && *progress_) (*progress_)(store.decision(so_far));
+    }
+
     MoveStore<Move> store;
 
    private:
@@ -101,6 +106,7 @@ class TypedRoot final : public RootTree {
     Position position_;
     Player player_;
     SearchedTree<Move>* watched_;
+    const Progress<Move>* progress_;
     std::uint32_t last_ = 0;
 };
 
@@ -116,6 +122,7 @@ Decision<typename G::Move> decide_by_tree(const G& game, Tree& tree, Budget& bud
     question.seed = request.seed;
     question.ranking = request.ranking;
     question.margins = request.margins;
+    question.tells = request.progress != nullptr;
     question.most_payoff = most_payoff_of(game);
     return root.store.decision(decide_at_root(root, budget, question, limits));
 }

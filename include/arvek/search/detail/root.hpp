@@ -49,6 +49,11 @@ struct RankedPlace {
     std::uint32_t line = no_line;  ///< of the lines that were kept
 };
 
+struct RootAnswer {
+    std::vector<RankedPlace> ranked;  ///< best first
+    DecisionStats stats;
+};
+
 /// A tree search as the common part sees it.
 class RootTree {
    public:
@@ -58,6 +63,7 @@ class RootTree {
     virtual bool reached_horizon() const = 0;  ///< whether a line was cut off by depth since prepare()
     virtual void begin_watching() = 0;         ///< the tree is seen from its root again
     virtual void finish_watching(int depth, int moves) = 0;
+    virtual void tell(const RootAnswer& so_far) = 0;  ///< a depth is finished
 
    protected:
     ~RootTree() = default;
@@ -73,11 +79,7 @@ struct RootQuestion {
     bool learns_order = false;            ///< whether each depth begins with the moves that the last one liked
     bool aspires = false;                 ///< whether to begin with a window around the last depth's value
     bool deepens = false;                 ///< whether a depth alone is gone to ply by ply
-};
-
-struct RootAnswer {
-    std::vector<RankedPlace> ranked;  ///< best first
-    DecisionStats stats;
+    bool tells = false;                   ///< whether somebody hears of each depth
 };
 
 /// Searches to one depth, or deeper and deeper within the limits.

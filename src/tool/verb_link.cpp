@@ -1,0 +1,19 @@
+// Verbs that speak with other programs.
+
+#include "arvek/link/uci_server.hpp"
+#include "verbs.hpp"
+
+namespace arvek::tool {
+
+int run_uci(const Tool& tool, const Arguments& arguments, const Console& console) {
+    const Session session = open_session(tool, arguments);
+    link::UciServerOptions options;
+    options.name = tool.program();
+    options.read_opponent = [&](const std::string& text) { return opponent_named(text, session); };
+    options.opponent = opponent_named(arguments.opponent.value_or(usual_opponent(session)), session);
+    session.check_opponent(options.opponent);
+    link::serve_uci(session.game(), console.in, console.out, options);
+    return 0;
+}
+
+}  // namespace arvek::tool
