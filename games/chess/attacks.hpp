@@ -56,15 +56,16 @@ struct Lines {
 
 struct Tables {
     std::array<Squares, 64> knight{}, king{};
-    std::array<std::array<Squares, 64>, 2> pawn{};            // what a pawn of White, of Black attacks
-    std::array<Lines, 64> lines{};                            //
-    std::array<std::array<std::uint8_t, 64>, 8> along_rank{};  // by file and the six inner squares
+    std::array<std::array<Squares, 64>, 2> pawn{};              // what a pawn of White, of Black attacks
+    std::array<Lines, 64> lines{};                              //
+    std::array<std::array<std::uint8_t, 64>, 8> along_rank{};   // by file and the six inner squares
     std::array<std::array<Squares, 64>, 64> between{}, line{};  // of two squares on one line; else empty
 
     constexpr Tables() {
         constexpr std::array<Step, 8> knight_steps{
             {{1, 2}, {2, 1}, {2, -1}, {1, -2}, {-1, -2}, {-2, -1}, {-2, 1}, {-1, 2}}};
-        constexpr std::array<Step, 8> king_steps{{{0, 1}, {1, 1}, {1, 0}, {1, -1}, {0, -1}, {-1, -1}, {-1, 0}, {-1, 1}}};
+        constexpr std::array<Step, 8> king_steps{
+            {{0, 1}, {1, 1}, {1, 0}, {1, -1}, {0, -1}, {-1, -1}, {-1, 0}, {-1, 1}}};
         constexpr std::array<Step, 2> white{{{-1, 1}, {1, 1}}}, black{{{-1, -1}, {1, -1}}};
         for (int square = 0; square < 64; ++square) {
             const auto at = static_cast<std::size_t>(square);

@@ -51,9 +51,7 @@ class Chess {
         bool in_check = false;
 
         Squares occupied() const { return kinds[0] | kinds[1] | kinds[2]; }
-        Squares of(arvek::Player player) const {
-            return player == arvek::Player::First ? occupied() & ~black : black;
-        }
+        Squares of(arvek::Player player) const { return player == arvek::Player::First ? occupied() & ~black : black; }
         Squares of(Kind kind) const {
             const auto& [a, b, c] = kinds;
             switch (kind) {
@@ -111,8 +109,7 @@ class Chess {
 
     std::optional<arvek::Outcome> outcome(const Position& position) const {
         // With a pawn that can move, material is not dead either.
-        if (!position.in_check && position.clock < 100 && can_surely_move(position))
-            return std::nullopt;
+        if (!position.in_check && position.clock < 100 && can_surely_move(position)) return std::nullopt;
         return rare_outcome(position);
     }
 

@@ -69,7 +69,8 @@ PlacementTables placement_tables(const Weights& weights) {
             entry = material;
             entry += placed * times;
         };
-        put(Chess::Pawn, weights.pawn, weights.pawn_centre, rank >= 2 && rank <= 5 ? file_centre : std::min(file_centre, 0));
+        put(Chess::Pawn, weights.pawn, weights.pawn_centre,
+            rank >= 2 && rank <= 5 ? file_centre : std::min(file_centre, 0));
         tables[Chess::Pawn][static_cast<std::size_t>(square)] += weights.pawn_advance * (rank - 1);
         put(Chess::Knight, weights.knight, weights.knight_centre, centre);
         put(Chess::Bishop, weights.bishop, weights.bishop_centre, centre);
@@ -147,7 +148,8 @@ int Chess::lead_of_mover(const Position& position) const {
             own_sum += w.rook_mobility * (std::popcount(reached & reachable) - 7);
             attacks += std::popcount(reached & at_rivals_king);
             const Squares file = file_squares(file_of(square));
-            if ((file & pawns) == 0) own_sum += (file & rival_pawns) == 0 ? w.rook_on_open_file : w.rook_on_half_open_file;
+            if ((file & pawns) == 0)
+                own_sum += (file & rival_pawns) == 0 ? w.rook_on_open_file : w.rook_on_half_open_file;
         });
         for_each(position.of(Queen) & own, [&](int square) {
             place(Queen, square);
@@ -170,7 +172,8 @@ int Chess::lead_of_mover(const Position& position) const {
                 own_sum += w.isolated_pawn;
             else if ((beside & pawns & ~before) == 0)
                 own_sum += w.backward_pawn;
-            if ((before & (beside | file_squares(file)) & rival_pawns) == 0 && (before & file_squares(file) & pawns) == 0) {
+            if ((before & (beside | file_squares(file)) & rival_pawns) == 0 &&
+                (before & file_squares(file) & pawns) == 0) {
                 const int gone = rank_of(square ^ mirrored) - 1;
                 own_sum += w.passed_pawn * (gone * gone);
                 if ((chess::pushed(side, bit(square)) & occupied) == 0) own_sum += w.free_passed_pawn * (gone * gone);
@@ -234,7 +237,8 @@ double Chess::salience(const Position& position, const Move& move) const {
     // Saving what is attacked by something lesser stands out, too.
     if (!takes && plain_value[kind] >= 3) {
         const Squares rivals = position.of(rival_of(position.to_move));
-        if ((attackers_of(position, move.from(), position.occupied()) & rivals & position.of(Pawn)) != 0) salience += 0.3;
+        if ((attackers_of(position, move.from(), position.occupied()) & rivals & position.of(Pawn)) != 0)
+            salience += 0.3;
     }
     Position after = position;
     play(after, move);

@@ -52,9 +52,9 @@ void read_board(arvek::TextReader& in, Chess::Position& position) {
                 in.pass();
                 continue;
             }
-            const auto kind = letter == '\0' ? std::string_view::npos
-                                             : kind_letters.find(static_cast<char>(std::toupper(
-                                                   static_cast<unsigned char>(letter))));
+            const auto kind =
+                letter == '\0' ? std::string_view::npos
+                               : kind_letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(letter))));
             if (kind == std::string_view::npos || kind == 0)
                 in.fail(std::string("rank ") + static_cast<char>('1' + rank) +
                             (letter == '/' || letter == ' ' || letter == '\0'
@@ -172,8 +172,7 @@ Chess::Position Chess::read_position(std::string_view text) const {
     const Player rival = arvek::rival_of(position.to_move);
     const int rivals_king = first_of(position.of(King) & position.of(rival));
     if ((attackers_of(position, rivals_king, position.occupied()) & position.of(position.to_move)) != 0)
-        in.fail_as_such(player_name(rival) + " is in check, and yet it is the turn of " +
-                            player_name(position.to_move),
+        in.fail_as_such(player_name(rival) + " is in check, and yet it is the turn of " + player_name(position.to_move),
                         "a position that can come up in a game");
     return position;
 }
@@ -268,10 +267,9 @@ Chess::Move Chess::read_move(const Position& position, std::string_view given) c
             const Kind moved = position.kind_at(move.from());
             if (move.to() != to || (kind != None && moved != kind) || move.promotion() != promotion) continue;
             const std::string from = square_text(move.from());
-            const bool fits = rest.empty() ? kind != None
-                                           : std::all_of(rest.begin(), rest.end(), [&](char letter) {
-                                                 return from.find(letter) != std::string::npos;
-                                             });
+            const bool fits = rest.empty() ? kind != None : std::all_of(rest.begin(), rest.end(), [&](char letter) {
+                return from.find(letter) != std::string::npos;
+            });
             if (fits) found.push_back(move);
         }
         return found;

@@ -36,12 +36,12 @@ struct Weights {
     Tapered knight_mobility{5, 5}, bishop_mobility{5, 5}, rook_mobility{3, 5}, queen_mobility{1, 3};
     // Pawns.
     Tapered doubled_pawn{-10, -20}, isolated_pawn{-13, -15}, backward_pawn{-7, -8}, protected_pawn{7, 5};
-    Tapered passed_pawn{4, 12};       ///< and times the square of the ranks it has gone beyond its second
-    Tapered free_passed_pawn{1, 4};   ///< the same, where the square before it is empty
+    Tapered passed_pawn{4, 12};      ///< and times the square of the ranks it has gone beyond its second
+    Tapered free_passed_pawn{1, 4};  ///< the same, where the square before it is empty
     // The king's shelter.
-    Tapered shelter_pawn{11, 0};      ///< a pawn one or two ranks before the king, on its file or the next
+    Tapered shelter_pawn{11, 0};  ///< a pawn one or two ranks before the king, on its file or the next
     Tapered open_file_at_king{-17, 0};
-    Tapered attack_at_king{-8, -2};   ///< a square next to the king that a rival piece attacks
+    Tapered attack_at_king{-8, -2};  ///< a square next to the king that a rival piece attacks
     Tapered tempo{12, 6};
 
     friend bool operator==(const Weights&, const Weights&) = default;

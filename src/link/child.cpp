@@ -357,8 +357,9 @@ Child::Child(ChildOptions options) : state_(std::make_unique<State>()) {
     }
     if (told == static_cast<ssize_t>(sizeof failure)) {
         state.end_by_force();
-        fail_to_start(failure.of_folder ? "its folder " + in_quotes(state.options.folder) + ": " + std::strerror(failure.error)
-                                        : std::strerror(failure.error));
+        fail_to_start(failure.of_folder
+                          ? "its folder " + in_quotes(state.options.folder) + ": " + std::strerror(failure.error)
+                          : std::strerror(failure.error));
     }
     state.in = std::move(in.write);
     state.out = std::move(out.read);
@@ -445,7 +446,8 @@ std::optional<std::string> Child::read_line(double seconds) {
             return line;
         }
         if (state.unread_size() > std::min(state.options.longest_line, state.options.most_unread))
-            fail(Trouble::TooMuch, "wrote over " + std::to_string(state.options.longest_line) + " bytes without an end of line");
+            fail(Trouble::TooMuch,
+                 "wrote over " + std::to_string(state.options.longest_line) + " bytes without an end of line");
         const bool ended = state.has_ended();
         const std::size_t before = state.unread.size();
         state.drain();

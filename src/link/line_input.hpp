@@ -7,7 +7,7 @@
 namespace arvek::link {
 
 struct InputLine {
-    std::string text;       ///< without its end; the first part of one that is too long
+    std::string text;  ///< without its end; the first part of one that is too long
     bool too_long = false;
 };
 

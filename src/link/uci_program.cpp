@@ -113,10 +113,10 @@ void UciProgram::set_options() {
             std::vector<std::string> names;
             for (const auto& [key, each] : options_) names.push_back(plain_line(each.name));
             const std::string nearest = nearest_of(given.name.name, names);
-            fail_in_profile(profile_, given.name.place,
-                            child_.name() + " has no option '" + given.name.name + "'",
-                            names.empty() ? "no options"
-                                          : (nearest.empty() ? "" : nearest + ", perhaps; it has ") + any_of_text(names));
+            fail_in_profile(profile_, given.name.place, child_.name() + " has no option '" + given.name.name + "'",
+                            names.empty()
+                                ? "no options"
+                                : (nearest.empty() ? "" : nearest + ", perhaps; it has ") + any_of_text(names));
         }
         const Option& option = found->second;
         const std::string value = option_text(given.value);
@@ -172,8 +172,8 @@ std::optional<AnyMove> UciProgram::move_between(const AnyPosition& before, const
 std::string UciProgram::position_line(const AnyPosition& position, std::span<const AnyPosition> earlier) {
     std::vector<AnyPosition> game(earlier.begin(), earlier.end());
     game.push_back(position);
-    const bool goes_on = !told_.empty() && told_.size() <= game.size() &&
-                         std::equal(told_.begin(), told_.end(), game.begin());
+    const bool goes_on =
+        !told_.empty() && told_.size() <= game.size() && std::equal(told_.begin(), told_.end(), game.begin());
     if (!goes_on) {
         told_.assign(1, game.front());
         told_moves_.clear();
@@ -284,10 +284,10 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
     decision.stats.depth = said.depth;
     decision.stats.nodes = said.nodes;
     decision.stats.seconds = now_seconds() - begin;
-    decision.stats.stopped_by = told_to_stop         ? StoppedBy::Stop
-                                : limits.seconds     ? StoppedBy::Time
-                                : limits.nodes       ? StoppedBy::Nodes
-                                                     : StoppedBy::Depth;
+    decision.stats.stopped_by = told_to_stop     ? StoppedBy::Stop
+                                : limits.seconds ? StoppedBy::Time
+                                : limits.nodes   ? StoppedBy::Nodes
+                                                 : StoppedBy::Depth;
     auto& first = decision.ranked.emplace_back();
     first.move = *best;
     first.line = {*best};
@@ -297,7 +297,8 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
         first.score = Score::estimate(said.mate ? (*said.mate > 0 ? far_ahead : -far_ahead)
                                                 : std::clamp(*said.hundredths, -far_ahead, far_ahead));
         if (said.mate)
-            first.reasons.push_back("it claims a mate in " + std::to_string(std::abs(static_cast<long long>(*said.mate))) +
+            first.reasons.push_back("it claims a mate in " +
+                                    std::to_string(std::abs(static_cast<long long>(*said.mate))) +
                                     (*said.mate > 0 ? "" : " against it"));
     }
     // Its line, as far as it is one.
@@ -305,9 +306,8 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
     for (std::size_t i = 0; i < said.line.size() && i < 64; ++i) {
         if (game_.outcome(at)) break;
         const auto legal = legal_moves(game_, at);
-        const auto move = std::find_if(legal.begin(), legal.end(), [&](const auto& each) {
-            return game_.coordinates(at, each) == said.line[i];
-        });
+        const auto move = std::find_if(legal.begin(), legal.end(),
+                                       [&](const auto& each) { return game_.coordinates(at, each) == said.line[i]; });
         if (move == legal.end() || (i == 0 && !(*move == *best))) break;
         if (i > 0) first.line.push_back(*move);
         game_.play(at, *move);

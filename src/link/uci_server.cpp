@@ -236,8 +236,9 @@ class UciServer {
                 go.ponder = true;
             } else if (word == "searchmoves") {
                 while (in >> word) {
-                    static const std::vector<std::string> others{"depth",     "nodes", "mate",  "movetime", "movestogo", "wtime",
-                                                                 "btime",     "winc",  "binc",  "infinite", "ponder"};
+                    static const std::vector<std::string> others{"depth",     "nodes",    "mate",  "movetime",
+                                                                 "movestogo", "wtime",    "btime", "winc",
+                                                                 "binc",      "infinite", "ponder"};
                     moves_follow = std::find(others.begin(), others.end(), word) != others.end();
                     if (moves_follow) break;
                     go.only.push_back(word);
@@ -269,7 +270,8 @@ class UciServer {
         if (mebibytes_ && has("memory")) spec.options.set("memory", *mebibytes_);
         if (info == nullptr || !info->looks_ahead) return spec;
         if (go.depth) spec.depth = static_cast<int>(std::clamp<long long>(*go.depth, 1, max_depth));
-        if (go.mate) spec.depth = static_cast<int>(std::clamp<long long>(2 * std::min(*go.mate, 1'000LL) - 1, 1, max_depth));
+        if (go.mate)
+            spec.depth = static_cast<int>(std::clamp<long long>(2 * std::min(*go.mate, 1'000LL) - 1, 1, max_depth));
         if (go.nodes) spec.nodes = static_cast<std::uint64_t>(std::max(*go.nodes, 1LL));
         if ((go.infinite || go.ponder) && level_of(spec) == highest_level && !spec.profile) spec.depth = max_depth;
         return spec;
@@ -330,7 +332,8 @@ class UciServer {
                 told_depth = so_far.stats.depth;
             };
             Question question;
-            question.stop = StopToken([](const void* state) { return static_cast<const UciServer*>(state)->should_stop(); }, this);
+            question.stop =
+                StopToken([](const void* state) { return static_cast<const UciServer*>(state)->should_stop(); }, this);
             question.progress = &progress;
             question.only = only;
             if (lines_at_once_ > 1) question.ranking = Ranking::All;
@@ -380,7 +383,8 @@ class UciServer {
             if (lines_at_once_ > 1) line += " multipv " + std::to_string(number);
             line += " score " + score_text(entry.score);
             line += " nodes " + std::to_string(nodes);
-            if (milliseconds > 0) line += " nps " + std::to_string(nodes * 1'000 / static_cast<std::uint64_t>(milliseconds));
+            if (milliseconds > 0)
+                line += " nps " + std::to_string(nodes * 1'000 / static_cast<std::uint64_t>(milliseconds));
             line += " time " + std::to_string(milliseconds) + " pv";
             AnyPosition at = session_.position();
             for (const AnyMove& move : entry.line) {

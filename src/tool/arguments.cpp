@@ -260,6 +260,10 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     uci->add_option("--opponent", arguments.opponent, "who decides until the interface sets another")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
 
+    CLI::App* serve = app.add_subcommand("serve", "games for any language: JSON-RPC 2.0, a message a line, on standard input");
+    serve->group("Verbs");
+    serve->callback([&arguments] { arguments.verb = "serve"; });
+
     add_game_verb(app, arguments, "words", "everything that a profile may name, with its meaning and its value now");
 
     CLI::App* story = add_verb(app, arguments, "story", "reads a log of games: which rule did what, and why");

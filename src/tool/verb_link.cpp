@@ -1,5 +1,6 @@
 // Verbs that speak with other programs.
 
+#include "arvek/link/rpc_server.hpp"
 #include "arvek/link/uci_server.hpp"
 #include "verbs.hpp"
 
@@ -13,6 +14,20 @@ int run_uci(const Tool& tool, const Arguments& arguments, const Console& console
     options.opponent = opponent_named(arguments.opponent.value_or(usual_opponent(session)), session);
     session.check_opponent(options.opponent);
     link::serve_uci(session.game(), console.in, console.out, options);
+    return 0;
+}
+
+int run_serve(const Tool& tool, const Arguments&, const Console& console) {
+    link::RpcServerOptions options;
+    options.name = tool.program();
+    options.open = [&](const std::string& game, const std::vector<std::string>& settings) {
+        return open_game(tool, game, settings);
+    };
+    options.read_opponent = [](const std::string& text, const Session& session) {
+        return opponent_named(text, session);
+    };
+    options.games_json = games_as_json(tool.games());
+    link::serve_rpc(console.in, console.out, options);
     return 0;
 }
 

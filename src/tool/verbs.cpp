@@ -92,8 +92,8 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
 
 }  // namespace
 
-OpenGame open_game(const Tool& tool, const Arguments& arguments, const std::vector<std::string>& settings) {
-    OpenGame game = entry_of(tool, arguments.game).open(settings);
+OpenGame open_game(const Tool& tool, const std::string& name, const std::vector<std::string>& settings) {
+    OpenGame game = entry_of(tool, name).open(settings);
     game.kit.choosers.add(link::program_info(), &link::make_program);
     return game;
 }
@@ -103,7 +103,7 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
     std::vector<std::string> settings = arguments.settings;
     if (!arguments.position || !names_toml_file(*arguments.position)) {
         add_settings_of_profiles(settings, entry, arguments);
-        OpenGame game = open_game(tool, arguments, settings);
+        OpenGame game = open_game(tool, arguments.game, settings);
         return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
     }
     const PositionFile file = read_position_file(*arguments.position);
@@ -118,7 +118,7 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
         settings.push_back(name + "=" + value);
     }
     add_settings_of_profiles(settings, entry, arguments);
-    OpenGame game = open_game(tool, arguments, settings);
+    OpenGame game = open_game(tool, arguments.game, settings);
     return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
 }
 

@@ -17,7 +17,7 @@ namespace arvek::tool {
 /// The game of a command line at its position. Throws InputError for an unknown game, parameter or position.
 Session open_session(const Tool& tool, const Arguments& arguments);
 /// The game of a command line, with programs among what its opponents can choose by.
-OpenGame open_game(const Tool& tool, const Arguments& arguments, const std::vector<std::string>& settings);
+OpenGame open_game(const Tool& tool, const std::string& name, const std::vector<std::string>& settings);
 /// Throws InputError when the game is over at the position.
 void require_going_on(const Session& session);
 
@@ -61,6 +61,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_uci(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_serve(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_demo(const Tool& tool, const Arguments& arguments, const Console& console);
 
 }  // namespace arvek::tool

@@ -26,7 +26,8 @@ std::uint64_t counted_at(const std::string& fen, int depth) {
 std::vector<std::string> chess_names(const std::string& fen) {
     const auto position = chess_game.read_position(fen);
     std::vector<std::string> names;
-    for (const auto& move : arvek::legal_moves(chess_game, position)) names.push_back(chess_game.move_text(position, move));
+    for (const auto& move : arvek::legal_moves(chess_game, position))
+        names.push_back(chess_game.move_text(position, move));
     std::sort(names.begin(), names.end());
     return names;
 }
@@ -35,7 +36,8 @@ std::string chess_best(const std::string& fen, int depth) {
     arvek::Standard<Chess> search(chess_game);
     const auto position = chess_game.read_position(fen);
     const auto decision = search.decide(position, {.depth = depth});
-    return chess_game.move_text(position, decision.move) + (decision.ranked.front().score.is_proven_win() ? " won" : "");
+    return chess_game.move_text(position, decision.move) +
+           (decision.ranked.front().score.is_proven_win() ? " won" : "");
 }
 
 }  // namespace
@@ -73,7 +75,8 @@ TEST(Chess, PlaysAsThePlainRulesSayInRandomGames) {
                 ASSERT_NE(found, after.end()) << fen << " " << chess_game.coordinates(position, move);
                 auto next = position;
                 chess_game.play(next, move);
-                ASSERT_EQ(chess_game.position_text(next), found->second.fen()) << fen << " " << chess_game.coordinates(position, move);
+                ASSERT_EQ(chess_game.position_text(next), found->second.fen())
+                    << fen << " " << chess_game.coordinates(position, move);
                 ASSERT_EQ(next, chess_game.read_position(found->second.fen()));
                 castled += chess_game.move_text(position, move).starts_with("O-O") ? 1 : 0;
             }
@@ -138,7 +141,8 @@ TEST(Chess, DrawsByTheThirdOccurrenceWhateverTheCounts) {
 TEST(Chess, WritesMovesStrictly) {
     // Two rooks on a rank, two on a file, three queens.
     const auto rooks = chess_names("4k3/8/8/8/8/8/4K3/R6R w - - 0 1");
-    EXPECT_TRUE(std::count(rooks.begin(), rooks.end(), "Rad1") == 1 && std::count(rooks.begin(), rooks.end(), "Rhd1") == 1);
+    EXPECT_TRUE(std::count(rooks.begin(), rooks.end(), "Rad1") == 1 &&
+                std::count(rooks.begin(), rooks.end(), "Rhd1") == 1);
     EXPECT_TRUE(std::count(rooks.begin(), rooks.end(), "Ra8+") == 1);
     const auto queens = chess_names("6k1/8/8/8/Q6Q/8/K7/Q7 w - - 0 1");
     for (const char* name : {"Qhe4", "Qae4", "Q4d1", "Q1d1", "Qa4d4", "Q1d4", "Qhd4"})
@@ -165,7 +169,8 @@ TEST(Chess, ReadsMovesLoosely) {
         EXPECT_EQ(read(start, text), "Nf3") << text;
     for (const char* text : {"e4", "e2e4", "e2-e4", "Pe4", "e4!!"}) EXPECT_EQ(read(start, text), "e4") << text;
     const std::string promotes = "3r2k1/4P3/8/8/8/8/8/4K3 w - - 0 1";
-    for (const char* text : {"e8=Q+", "e8Q", "e8q", "e7e8q", "e7e8Q", "e8(Q)", "e8=Q"}) EXPECT_EQ(read(promotes, text), "e8=Q+");
+    for (const char* text : {"e8=Q+", "e8Q", "e8q", "e7e8q", "e7e8Q", "e8(Q)", "e8=Q"})
+        EXPECT_EQ(read(promotes, text), "e8=Q+");
     for (const char* text : {"exd8=N", "ed8N", "e7d8n", "e7xd8=N", "exd8n"}) EXPECT_EQ(read(promotes, text), "exd8=N");
     const std::string castles = "r3k2r/8/8/8/8/8/8/R3K2R b KQkq - 0 1";
     for (const char* text : {"O-O", "0-0", "o-o", "e8g8", "Kg8"}) EXPECT_EQ(read(castles, text), "O-O") << text;
@@ -213,7 +218,8 @@ TEST(Chess, SaysWhatIsWrongWithATextAndWhere) {
         else
             EXPECT_NE(said.find(word), std::string::npos) << fen << " gave: " << said;
     }
-    EXPECT_EQ(chess_game.position_text(chess_game.read_position("k7/8/8/8/8/8/8/K7 w - -")), "k7/8/8/8/8/8/8/K7 w - - 0 1");
+    EXPECT_EQ(chess_game.position_text(chess_game.read_position("k7/8/8/8/8/8/8/K7 w - -")),
+              "k7/8/8/8/8/8/8/K7 w - - 0 1");
     // A passed square that no pawn can use is left out, and with it positions are equal.
     EXPECT_EQ(chess_game.read_position("rnbqkbnr/pppppppp/8/8/4P3/8/PPPP1PPP/RNBQKBNR b KQkq e3 0 1"),
               chess_game.read_position("rnbqkbnr/pppppppp/8/8/4P3/8/PPPP1PPP/RNBQKBNR b KQkq - 0 1"));

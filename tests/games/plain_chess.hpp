@@ -168,8 +168,8 @@ class PlainChess {
         }
         squares_[at(to)] = becomes == ' ' ? piece : white_ ? static_cast<char>(std::toupper(becomes)) : becomes;
         squares_[at(from)] = '.';
-        for (const auto& [square, rights] : std::vector<std::pair<int, std::string>>{
-                 {0, "Q"}, {4, "KQ"}, {7, "K"}, {56, "q"}, {60, "kq"}, {63, "k"}})
+        for (const auto& [square, rights] :
+             std::vector<std::pair<int, std::string>>{{0, "Q"}, {4, "KQ"}, {7, "K"}, {56, "q"}, {60, "kq"}, {63, "k"}})
             if (from == square || to == square)
                 for (const char right : rights)
                     if (const auto found = castling_.find(right); found != std::string::npos) castling_.erase(found, 1);

@@ -1,0 +1,32 @@
+#pragma once
+// Sessions for any language that can start a process: JSON-RPC 2.0 over two pipes, a message a line. docs/rpc.md has every
+// method with an example.
+
+#include <cstddef>
+#include <functional>
+#include <iosfwd>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "arvek/session/game_entry.hpp"
+#include "arvek/session/session.hpp"
+
+namespace arvek::link {
+
+struct RpcServerOptions {
+    std::string name = "arvek";
+    /// A game by name with settings, "name=value". Throws InputError.
+    std::function<OpenGame(const std::string& game, const std::vector<std::string>& settings)> open{};
+    /// The opponent of a name, or of the path of a profile, each perhaps with a level. Throws InputError.
+    std::function<OpponentSpec(const std::string& text, const Session& session)> read_opponent{};
+    std::string games_json{};  ///< what games_as_json() says
+    std::size_t most_sessions = 1'000;
+    std::size_t most_waiting = 10'000;                          ///< requests that are not answered yet
+    std::size_t longest_message = std::size_t{16} * 1'048'576;  ///< in bytes
+};
+
+/// Answers until the input ends; decisions in hand are then stopped and answered.
+void serve_rpc(std::istream& in, std::ostream& out, const RpcServerOptions& options);
+
+}  // namespace arvek::link
