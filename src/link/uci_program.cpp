@@ -15,8 +15,8 @@ namespace arvek::link {
 namespace {
 
 constexpr double write_seconds = 5.0;
-/// After the time that it was given, and after it was told to stop.
-constexpr double grace_seconds = 2.0;
+/// After the time that it was given, and after it was told to stop, at the most.
+constexpr double most_grace_seconds = 2.0;
 constexpr std::size_t most_lines = 1'000'000, most_unknown_lines = 2'000;
 
 std::vector<std::string> words_of(const std::string& line) {
@@ -246,6 +246,7 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
     if (go == "go") go += " movetime 1000";
     const double begin = now_seconds();
     child_.write_line(go, write_seconds);
+    const double grace_seconds = std::min(most_grace_seconds, text_.answer_seconds);
     const double given = limits.seconds ? *limits.seconds + grace_seconds : text_.answer_seconds;
     double end = begin + given;
     bool told_to_stop = false;

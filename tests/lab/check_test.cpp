@@ -87,6 +87,8 @@ std::vector<std::string> missed_of(const std::array<std::pair<const char*, const
         EXPECT_TRUE(report.sound() || names(report, law)) << fault << " is no fault of " << law << ":\n"
                                                           << report.text();
         if (report.sound()) missed.push_back(fault);
+        // Where a fault hangs on addresses, it may show without a move one time and not the next.
+        if (std::string_view(fault).ends_with("by the address")) continue;
         for (const Fault& each : report.faults) expect_minimal(game, each);
     }
     return missed;
