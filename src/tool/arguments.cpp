@@ -32,6 +32,9 @@ CLI::App* add_game_verb(CLI::App& app, Arguments& arguments, const std::string& 
     verb->add_option("--set", arguments.settings, "a rule parameter; may be repeated")
         ->option_text("NAME=VALUE")
         ->allow_extra_args(false);
+    verb->add_option("--rules", arguments.rules, "a program that knows the game; again for each of its arguments")
+        ->option_text("PROGRAM")
+        ->allow_extra_args(false);
     verb->add_option("--position", arguments.position,
                      "where to begin: a position's text, or a .toml file that holds it")
         ->option_text("TEXT");

@@ -18,6 +18,7 @@ struct Arguments {
     std::string what;                    ///< of opponents
     std::vector<std::string> files;      ///< the same
 
+    std::vector<std::string> rules;  ///< a program that knows the game, and its arguments
     std::vector<std::string> settings;
     std::optional<std::string> position;
     std::optional<std::string> moves;

@@ -5,6 +5,7 @@
 #include <ostream>
 
 #include "arvek/link/program.hpp"
+#include "arvek/link/rules_program.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -98,7 +99,18 @@ OpenGame open_game(const Tool& tool, const std::string& name, const std::vector<
     return game;
 }
 
+/// A game that another program knows.
+static Session open_rules(const Arguments& arguments) {
+    if (!arguments.settings.empty())
+        throw InputError("--set", "the rules are a program's, which is told what it needs by its arguments", "no --set");
+    OpenGame game = link::open_rules_program(arguments.rules);
+    if (game.name != arguments.game)
+        throw InputError("--rules", "the program knows the game " + in_quotes(game.name), game.name + " as the game's name");
+    return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
+}
+
 Session open_session(const Tool& tool, const Arguments& arguments) {
+    if (!arguments.rules.empty()) return open_rules(arguments);
     const GameEntry& entry = entry_of(tool, arguments.game);
     std::vector<std::string> settings = arguments.settings;
     if (!arguments.position || !names_toml_file(*arguments.position)) {
