@@ -25,6 +25,27 @@ extern char** environ;
 
 namespace arvek::link {
 
+/// A file of a child's or of talking with it; closed with the object.
+class ChildFile {
+   public:
+    ChildFile() = default;
+    explicit ChildFile(int descriptor) : descriptor_(descriptor) {}
+    ChildFile(ChildFile&& other) noexcept : descriptor_(std::exchange(other.descriptor_, -1)) {}
+    ChildFile& operator=(ChildFile&& other) noexcept {
+        std::swap(descriptor_, other.descriptor_);
+        return *this;
+    }
+    ~ChildFile() { close(); }
+    void close() {
+        if (descriptor_ >= 0) ::close(std::exchange(descriptor_, -1));
+    }
+    int get() const { return descriptor_; }
+    explicit operator bool() const { return descriptor_ >= 0; }
+
+   private:
+    int descriptor_ = -1;
+};
+
 namespace {
 
 using SteadyClock = std::chrono::steady_clock;
@@ -39,28 +60,8 @@ int milliseconds_until(SteadyClock::time_point end) {
     return static_cast<int>(std::clamp<long long>(left + 1, 0, 1'000'000));
 }
 
-class OwnedFile {
-   public:
-    OwnedFile() = default;
-    explicit OwnedFile(int descriptor) : descriptor_(descriptor) {}
-    OwnedFile(OwnedFile&& other) noexcept : descriptor_(std::exchange(other.descriptor_, -1)) {}
-    OwnedFile& operator=(OwnedFile&& other) noexcept {
-        std::swap(descriptor_, other.descriptor_);
-        return *this;
-    }
-    ~OwnedFile() { close(); }
-    void close() {
-        if (descriptor_ >= 0) ::close(std::exchange(descriptor_, -1));
-    }
-    int get() const { return descriptor_; }
-    explicit operator bool() const { return descriptor_ >= 0; }
-
-   private:
-    int descriptor_ = -1;
-};
-
 struct Pipe {
-    OwnedFile read, write;
+    ChildFile read, write;
 };
 
 /// Both ends above the standard streams, which the child puts them in place of, and closed when a program is run.
@@ -73,8 +74,8 @@ bool make_pipe(Pipe& pipe) {
         ::close(end);
         end = above;
     }
-    pipe.read = OwnedFile(ends[0]);
-    pipe.write = OwnedFile(ends[1]);
+    pipe.read = ChildFile(ends[0]);
+    pipe.write = ChildFile(ends[1]);
     return static_cast<bool>(pipe.read) && static_cast<bool>(pipe.write);
 }
 
@@ -228,7 +229,7 @@ struct Child::State {
     pid_t pid = -1;
     bool reaped = false;
     bool output_ended = false, error_ended = false;
-    OwnedFile in, out, error;
+    ChildFile in, out, error;
     std::string unread, errors;
     std::size_t begin = 0;     ///< of what is unread; what stands before was read
     std::size_t searched = 0;  ///< up to there it has no new line

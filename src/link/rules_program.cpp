@@ -162,7 +162,8 @@ struct RulesProgram::State {
                 all[i] = static_cast<Payoff>(integer_of((*payoffs)[i], "payoffs", -largest_payoff, largest_payoff));
             known->outcome = Outcome::of_payoffs(all);
         }
-        if (const auto drawing = said.find("drawing"); drawing != said.end()) known->drawing = plain_lines(text_of(said, "drawing"));
+        if (const auto drawing = said.find("drawing"); drawing != said.end())
+            known->drawing = plain_lines(text_of(said, "drawing"));
         if (known->outcome) return known;
         const Json& moves = member_of(said, "moves", "a list of moves");
         if (!moves.is_array() || moves.size() > most_moves_said) throw WrongAnswer("'moves' is no list of moves");
@@ -181,12 +182,15 @@ struct RulesProgram::State {
         known->chance = !known->probabilities.empty();
         if (known->chance && known->probabilities.size() != known->moves.size())
             throw WrongAnswer("some events have a probability, and some do not");
-        if (known->chance && !has_chance) throw WrongAnswer("there are probabilities, but the rules do not say \"chance\": true");
+        if (known->chance && !has_chance)
+            throw WrongAnswer("there are probabilities, but the rules do not say \"chance\": true");
         if (!known->chance)
-            known->to_move = static_cast<Player>(integer_of(member_of(said, "to_move", "the number of a player, from 0"), "to_move", 0,
-                                                            static_cast<std::int64_t>(player_names.size()) - 1));
+            known->to_move =
+                static_cast<Player>(integer_of(member_of(said, "to_move", "the number of a player, from 0"), "to_move",
+                                               0, static_cast<std::int64_t>(player_names.size()) - 1));
         if (evaluates && !known->chance)
-            known->evaluation = integer_of(member_of(said, "evaluation", "an integer, for the first player"), "evaluation", -1'000'000, 1'000'000);
+            known->evaluation = integer_of(member_of(said, "evaluation", "an integer, for the first player"),
+                                           "evaluation", -1'000'000, 1'000'000);
         return known;
     }
 
