@@ -266,6 +266,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     CLI::App* serve = app.add_subcommand("serve", "games for any language: JSON-RPC 2.0, a message a line, on standard input");
     serve->group("Verbs");
     serve->callback([&arguments] { arguments.verb = "serve"; });
+    serve->add_option("--rules", arguments.rules, "a program that knows one more game; again for each of its arguments")
+        ->option_text("PROGRAM")
+        ->allow_extra_args(false);
 
     add_game_verb(app, arguments, "words", "everything that a profile may name, with its meaning and its value now");
 
