@@ -1,6 +1,6 @@
 // Towpath: the rules of a game in C#, an opponent by Arvek through its C interface.
 //
-//     mcs Towpath.cs && LD_LIBRARY_PATH=build/lib mono Towpath.exe
+//     mcs -unsafe Towpath.cs && LD_LIBRARY_PATH=build/lib mono Towpath.exe
 //
 // A towpath of eleven places; Teal's horse stands on the first, Amber's on the last. In turn each walks one, two or three
 // places towards the other, but not past it or onto it. Who cannot walk has lost.
