@@ -59,6 +59,12 @@ concept DrawnChanceGame = detail::HasChanceIsNext<G> &&
 template <class G>
 concept ChanceGame = ListedChanceGame<G> || DrawnChanceGame<G>;
 
+/// False only where the compiler can tell that the game is one of chance.
+template <Game G>
+consteval bool may_be_without_chance() {
+    return !ChanceGame<G> || AnswersAtRunTime<G>;
+}
+
 /// Whether chance may ever move in the game.
 template <Game G>
 constexpr bool has_chance(const G& game) {

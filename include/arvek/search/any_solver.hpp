@@ -16,7 +16,7 @@ using AnySolver = std::function<Solution<AnyMove>(const AnyGame&, const AnyPosit
 /// The solver for games of type G. Throws, when it is called, as Solver does.
 template <Game G>
 AnySolver any_solver() {
-    if constexpr (HashedGame<G> && !ChanceGame<G> && !ViewedGame<G> && may_be_for_two<G>()) {
+    if constexpr (HashedGame<G> && may_be_without_chance<G>() && !ViewedGame<G> && may_be_for_two<G>()) {
         return [](const AnyGame& any, const AnyPosition& position, const SolveOptions& options) {
             const auto typed = Solver<G>(any.get<G>(), options).solve(position.get<typename G::Position>());
             Solution<AnyMove> solution;

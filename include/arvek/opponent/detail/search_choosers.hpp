@@ -187,7 +187,7 @@ class MixedChooser final : public Chooser<G> {
 /// Whether a search is compiled for the game. Where it is not, its ChooserInfo says why the game cannot have it.
 template <Game G>
 constexpr bool can_have_two_in_the_open() {
-    return may_be_for_two<G>() && !ChanceGame<G> && !ViewedGame<G>;
+    return may_be_for_two<G>() && may_be_without_chance<G>() && !ViewedGame<G>;
 }
 
 /// Adds an entry for each search: `add(info, make)`.
@@ -255,7 +255,7 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
                 continue;
             }
         }
-        if constexpr (CountedPlayersGame<G> && !ChanceGame<G> && !ViewedGame<G>) {
+        if constexpr (CountedPlayersGame<G> && may_be_without_chance<G>() && !ViewedGame<G>) {
             if (name == "nested") {
                 add(info, [](const AnyGame& any, const ChooserSetup& setup) {
                     const G& game = any.get<G>();
