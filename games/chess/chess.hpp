@@ -137,7 +137,7 @@ class Chess {
 
     /// FEN.
     std::string position_text(const Position& position) const;
-    /// FEN; the counts at the end may be left out.
+    /// FEN, whose counts may be left out, or EPD, of whose operations hmvc and fmvn count and the others are passed over.
     Position read_position(std::string_view text) const;
     /// SAN, with + and #.
     std::string move_text(const Position& position, const Move& move) const;

@@ -123,6 +123,36 @@ void read_passed(arvek::TextReader& in, Chess::Position& position) {
     position.passed = static_cast<std::uint8_t>(square);
 }
 
+/// The operations of an EPD, each a word, what it is about, and ';'. Two of them are the counts of a FEN.
+void read_operations(arvek::TextReader& in, Chess::Position& position) {
+    const std::string number = "a number from 0 to 9999";
+    while (!in.at_end()) {
+        std::string name;
+        while (!in.at_end() && in.next() != ' ' && in.next() != ';') name += in.pass();
+        if (name.empty() || std::isalpha(static_cast<unsigned char>(name.front())) == 0)
+            in.fail(in.here() + " is no operation", "a word, such as bm, with what it is about and ;");
+        std::string about;
+        bool quoted = false;
+        while (!in.at_end() && (quoted || in.next() != ';')) {
+            if (in.next() == '"') quoted = !quoted;
+            about += in.pass();
+        }
+        if (in.at_end()) in.fail("the operation '" + name + "' has no end", "';'");
+        in.take(';', "the operation " + name);
+        while (in.pass_if(' ')) {
+        }
+        if (name != "hmvc" && name != "fmvn") continue;
+        const bool digits =
+            about.size() > 1 && about.size() <= 5 && about.find_first_not_of("0123456789", 1) == std::string::npos;
+        if (!digits) in.fail_as_such("the operation '" + name + "' has no number", number);
+        const int counted = std::stoi(about.substr(1));
+        if (name == "hmvc")
+            position.clock = static_cast<std::uint16_t>(counted);
+        else
+            position.number = static_cast<std::uint16_t>(std::max(counted, 1));
+    }
+}
+
 }  // namespace
 
 std::string Chess::position_text(const Position& position) const {
@@ -160,7 +190,10 @@ Chess::Position Chess::read_position(std::string_view text) const {
     read_castling(in, position);
     in.take(' ', "the rights to castle");
     read_passed(in, position);
-    if (!in.at_end()) {
+    if (in.rest().size() > 1 && std::isalpha(static_cast<unsigned char>(in.rest()[1])) != 0) {
+        in.take(' ', "the passed square");
+        read_operations(in, position);
+    } else if (!in.at_end()) {
         in.take(' ', "the passed square");
         position.clock = static_cast<std::uint16_t>(in.number("count of moves without capture or pawn move", 0, 9'999));
         in.take(' ', "the count of moves without capture or pawn move");
