@@ -32,8 +32,7 @@ void play_a_little(const G& game, const arvek::Profile& profile) {
         std::vector<typename G::Position> positions{game.initial_position()};
         arvek::Random random(1);
         for (int move = 0; move < 4 && !game.outcome(positions.back()); ++move) {
-            const auto decision =
-                opponent->decide(positions.back(), 1, {positions.data(), positions.size() - 1});
+            const auto decision = opponent->decide(positions.back(), 1, {positions.data(), positions.size() - 1});
             if (!arvek::legal_moves(game, positions.back()).contains(decision.move)) std::abort();
             auto next = positions.back();
             game.play(next, decision.move);

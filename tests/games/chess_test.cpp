@@ -1,4 +1,5 @@
 #include "chess/chess.hpp"
+#include "chess/pgn.hpp"
 
 #include <gtest/gtest.h>
 #include <algorithm>
@@ -7,9 +8,11 @@
 #include <arvek/lab/count.hpp>
 #include <arvek/search/minimax.hpp>
 #include <arvek/search/standard.hpp>
+#include <fstream>
 
 #include "games/plain_chess.hpp"
 #include "support/brute_force.hpp"
+#include "support/tool.hpp"
 
 using arvek::InputError;
 using arvek::Player;
@@ -275,4 +278,126 @@ TEST(Chess, SearchesAsMinimaxDoes) {
 TEST(Chess, HasNoFaultThatACheckFinds) {
     const auto report = arvek::check_rules(chess_game, {.games = 12, .short_positions = 200, .compared = 10});
     EXPECT_TRUE(report.sound()) << report.text();
+}
+
+TEST(Chess, ReadsPositionsWithOperations) {
+    std::ifstream in(std::string(ARVEK_SOURCE_DIR) + "/demo/chess/mates.epd");
+    int read = 0;
+    for (std::string line; std::getline(in, line); ++read) {
+        const auto position = chess_game.read_position(line);
+        // The best move that the line names is the one that is found, in as many moves as it says.
+        const auto word_after = [&](const std::string& name) {
+            const auto at = line.find(name + " ") + name.size() + 1;
+            return line.substr(at, line.find(';', at) - at);
+        };
+        arvek::Standard<Chess> search(chess_game);
+        const auto decision = search.decide(position, {.depth = 2 * std::stoi(word_after("dm")) - 1});
+        EXPECT_EQ(chess_game.move_text(position, decision.move), word_after("bm")) << line;
+        EXPECT_TRUE(decision.ranked.front().score.is_proven_win()) << line;
+    }
+    EXPECT_EQ(read, 8);
+    const auto counted = chess_game.read_position("k7/8/8/8/8/8/8/K6R w - - hmvc 12; id \"a; b\"; fmvn 34;");
+    EXPECT_EQ(chess_game.position_text(counted), "k7/8/8/8/8/8/8/K6R w - - 12 34");
+    for (const char* wrong : {"k7/8/8/8/8/8/8/K7 w - - bm Ka2", "k7/8/8/8/8/8/8/K7 w - - hmvc x;",
+                              "k7/8/8/8/8/8/8/K7 w - - id \"no end;", "k7/8/8/8/8/8/8/K7 w - - bm Ka2; 7;"})
+        EXPECT_THROW(chess_game.read_position(wrong), InputError) << wrong;
+}
+
+TEST(Chess, AThousandRandomGamesComeBackFromTheirNotation) {
+    arvek::Random random(23);
+    std::string all;
+    std::vector<waterway::PgnGame> games;
+    for (int number = 0; number < 1'000; ++number) {
+        waterway::PgnGame game;
+        game.tags = {{"Event", "Wharf cup \"no. " + std::to_string(number) + "\" \\"},
+                     {"Site", "Lowmere"},
+                     {"Date", "????.??.??"},
+                     {"Round", "?"},
+                     {"White", "Teal"},
+                     {"Black", "Amber"}};
+        game.start =
+            number % 3 == 0 ? testing_support::random_position(chess_game, 20, random) : chess_game.initial_position();
+        if (chess_game.outcome(game.start)) game.start = chess_game.initial_position();
+        Chess::Position position = game.start;
+        const auto plies = static_cast<int>(random.below(120));
+        for (int ply = 0; ply < plies && !chess_game.outcome(position); ++ply) {
+            if (random.chance(0.02))
+                game.comments.emplace_back(game.moves.size(), "a bend in the brook, [and] (a weir)");
+            const auto moves = arvek::legal_moves(chess_game, position);
+            game.moves.push_back(moves[static_cast<std::size_t>(random.below(moves.size()))]);
+            chess_game.play(position, game.moves.back());
+        }
+        const auto outcome = chess_game.outcome(position);
+        game.result = !outcome                             ? "*"
+                      : outcome->payoff(Player::First) > 0 ? "1-0"
+                      : outcome->payoff(Player::First) < 0 ? "0-1"
+                                                           : "1/2-1/2";
+        all += waterway::pgn_text(chess_game, game);
+        games.push_back(std::move(game));
+    }
+    const auto read = waterway::read_pgn(chess_game, all, "all.pgn");
+    ASSERT_EQ(read.size(), games.size());
+    for (std::size_t i = 0; i < read.size(); ++i) {
+        EXPECT_EQ(read[i].moves, games[i].moves);
+        EXPECT_EQ(read[i].start, games[i].start);
+        EXPECT_EQ(read[i].comments, games[i].comments);
+        EXPECT_EQ(read[i].result, games[i].result);
+        EXPECT_EQ(read[i].tag("Event"), games[i].tag("Event"));
+    }
+    for (std::size_t begin = 0; begin < all.size();) {
+        const auto end = all.find('\n', begin);
+        ASSERT_LE(end - begin, 80u);
+        begin = end + 1;
+    }
+}
+
+TEST(Chess, ReadsGamesAsPeopleWriteThem) {
+    const auto games = waterway::read_pgn(
+        chess_game,
+        "\xef\xbb\xbf% a line that does not count\n[Event \"x\"]\n[Result \"0-1\"]\n\n"
+        "{first} 1.f3 $2 e5 (1... d5 {no ) here} (1... c5 2. Nc3) ; nor ) here\n 2. d4) 2 g4?? {why?}\n"
+        "Qh4# 0-1\n\n[Event \"y\"]\n1. e4 e5 2. Nf3 *\n1.d4 d5",
+        "people.pgn");
+    ASSERT_EQ(games.size(), 3u);
+    EXPECT_EQ(games[0].moves.size(), 4u);
+    EXPECT_EQ(games[0].result, "0-1");
+    EXPECT_EQ(games[0].comments, (std::vector<std::pair<std::size_t, std::string>>{{0, "first"}, {3, "why?"}}));
+    EXPECT_EQ(games[1].moves.size(), 3u);
+    EXPECT_EQ(games[2].moves.size(), 2u);
+    EXPECT_TRUE(waterway::read_pgn(chess_game, "", "empty.pgn").empty());
+    const auto complaint = [](const std::string& text) -> std::string {
+        try {
+            (void)waterway::read_pgn(chess_game, text, "wrong.pgn");
+        } catch (const InputError& error) {
+            return error.what();
+        }
+        return "";
+    };
+    for (const auto& [text, word] : std::vector<std::pair<std::string, std::string>>{
+             {"1. e4 e5\n2. Ke3", "wrong.pgn, line 2, column 4: "},
+             {"1. e4 {no end", "line 1, column 7: the comment has no end"},
+             {"1. e4 (no end", "the variation has no end"},
+             {"[Event \"x\n\"]", "has no end"},
+             {"[Event x]", "has no value"},
+             {"[\"x\"]", "has no name"},
+             {"[FEN \"8/8\"]\n1. e4", "line 1, column 6"},
+             {"1. e4 )", "')' has no place here"},
+             {"1. f3 e5 2. g4 Qh4# 3. a3", "the game is over before 'a3'"}}) {
+        const std::string said = complaint(text);
+        EXPECT_NE(said.find(word), std::string::npos) << text << "\ngave: " << said;
+    }
+}
+
+TEST(Chess, TheReadingRoomOpensByItsBook) {
+    const auto ran = testing_support::run({"decide", "chess", "--opponent",
+                                           std::string(ARVEK_SOURCE_DIR) + "/demo/chess/reading_room.toml", "--moves",
+                                           "e4 e5 Nf3 Nc6", "--format", "json"});
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const std::string move = ran.json()["move"];
+    EXPECT_TRUE(move == "Bb5" || move == "Bc4" || move == "d4") << move;
+    EXPECT_EQ(
+        testing_support::run({"opponents", "check", std::string(ARVEK_SOURCE_DIR) + "/demo/chess/reading_room.toml",
+                              std::string(ARVEK_SOURCE_DIR) + "/demo/chess/cousin.toml"})
+            .status,
+        0);
 }
