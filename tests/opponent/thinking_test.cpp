@@ -1,0 +1,130 @@
+#include "arvek/opponent/thinking.hpp"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <chrono>
+#include <thread>
+
+#include <arvek/arena/steady_clock.hpp>
+#include <arvek/game/input_error.hpp>
+#include <arvek/opponent/make_opponent.hpp>
+
+#include "chess/chess.hpp"
+#include "lanterns/lanterns.hpp"
+#include "support/compiled_games.hpp"
+#include "support/sanitized.hpp"
+
+using arvek::FrameThinking;
+using arvek::Thinking;
+using waterway::Chess;
+using waterway::Lanterns;
+
+namespace {
+
+const Chess thinking_game;
+
+std::unique_ptr<arvek::Opponent<Chess>> thinker(std::uint64_t nodes) {
+    auto spec = arvek::read_opponent("standard");
+    spec.nodes = nodes;
+    return make_opponent(thinking_game, spec);
+}
+
+const arvek::ThinkingOptions with_clock{.clock = arvek::steady_seconds};
+
+}  // namespace
+
+TEST(Thinking, GivesTheSameDecisionBesideTheGame) {
+    const auto opponent = thinker(20'000);
+    const auto expected = opponent->decide(thinking_game.initial_position(), 3);
+    Thinking<Chess> thinking(*opponent, thinking_game.initial_position(), 3, {}, with_clock);
+    while (!thinking.ready()) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+    ASSERT_TRUE(thinking.so_far().has_value());
+    EXPECT_EQ(thinking.so_far()->stats.depth, expected.stats.depth);
+    const auto decision = thinking.take();
+    EXPECT_EQ(decision.move, expected.move);
+    EXPECT_EQ(decision.stats.nodes, expected.stats.nodes);
+}
+
+TEST(Thinking, IsCancelledWithTheBestSoFar) {
+    auto spec = arvek::read_opponent("standard");
+    spec.depth = arvek::max_depth;
+    const auto endless = make_opponent(thinking_game, spec);
+    Thinking<Chess> thinking(*endless, thinking_game.initial_position(), 1, {}, with_clock);
+    while (!thinking.so_far() || thinking.so_far()->stats.depth < 2) std::this_thread::yield();
+    EXPECT_FALSE(thinking.ready());
+    const double begin = arvek::steady_seconds();
+    thinking.cancel();
+    const auto decision = thinking.take();
+    EXPECT_LT(arvek::steady_seconds() - begin, 0.5);
+    EXPECT_EQ(decision.stats.stopped_by, arvek::StoppedBy::Stop);
+    EXPECT_GE(decision.stats.depth, 2);
+    // One that nobody waits for ends with the object.
+    { const Thinking<Chess> forgotten(*endless, thinking_game.initial_position(), 1, {}, with_clock); }
+    EXPECT_LT(arvek::steady_seconds() - begin, 1.0);
+}
+
+TEST(Thinking, PaceHoldsAnAnswerBackButIsNeverLate) {
+    const auto quick = thinker(50);
+    const auto seconds_until_ready = [&](arvek::Pace pace, std::optional<double> latest) {
+        const double begin = arvek::steady_seconds();
+        Thinking<Chess> thinking(*quick, thinking_game.initial_position(), 1, {},
+                                 {.clock = arvek::steady_seconds, .pace = pace, .latest = latest});
+        while (!thinking.ready()) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+        return arvek::steady_seconds() - begin;
+    };
+    EXPECT_GE(seconds_until_ready({0.15, 0.0}, std::nullopt), 0.15);
+    EXPECT_LT(seconds_until_ready({5.0, 0.0}, 0.05), 1.0);
+}
+
+TEST(Thinking, PassesOnWhatTheDecisionThrows) {
+    const auto opponent = thinker(100);
+    const auto mated = thinking_game.read_position("7k/5Q2/6K1/8/8/8/8/8 b - - 0 1");
+    Thinking<Chess> thinking(*opponent, mated, 1, {}, with_clock);
+    EXPECT_THROW((void)thinking.take(), arvek::InputError);
+    FrameThinking<Chess> framed(*opponent, mated, 1, {}, with_clock);
+    while (!framed.work(0.01)) {
+    }
+    EXPECT_THROW((void)framed.take(), arvek::InputError);
+}
+
+TEST(FrameThinking, GivesTheSameDecisionInPieces) {
+    const auto opponent = thinker(30'000);
+    const auto expected = opponent->decide(thinking_game.initial_position(), 4);
+    FrameThinking<Chess> thinking(*opponent, thinking_game.initial_position(), 4, {}, with_clock);
+    int frames = 1;
+    while (!thinking.work(0.002)) ++frames;
+    EXPECT_GT(frames, 3);
+    const auto decision = thinking.take();
+    EXPECT_EQ(decision.move, expected.move);
+    EXPECT_EQ(decision.stats.nodes, expected.stats.nodes);
+    // Any other opponent can be asked so, too, at once if it never asks whether to stop.
+    const Lanterns lanterns;
+    for (const char* name : {"ruled", "montecarlo", "alphabeta@3"}) {
+        const auto other = make_opponent(lanterns, arvek::read_opponent(name));
+        FrameThinking<Lanterns> framed(*other, lanterns.initial_position(), 2, {}, with_clock);
+        while (!framed.work(0.005)) {
+        }
+        EXPECT_EQ(framed.take().move, other->decide(lanterns.initial_position(), 2).move) << name;
+    }
+}
+
+TEST(FrameThinking, KeepsToItsBudgetAndCanBeDroppedInTheMiddle) {
+    auto spec = arvek::read_opponent("standard");
+    spec.depth = arvek::max_depth;
+    const auto endless = make_opponent(thinking_game, spec);
+    std::vector<double> took;
+    {
+        FrameThinking<Chess> thinking(*endless, thinking_game.initial_position(), 1, {}, with_clock);
+        for (int frame = 0; frame < 40; ++frame) {
+            const double begin = arvek::steady_seconds();
+            ASSERT_FALSE(thinking.work(0.004));
+            took.push_back(arvek::steady_seconds() - begin);
+        }
+        EXPECT_TRUE(thinking.so_far().has_value());
+    }
+    // Most of them; another program may have the processor in between.
+    std::sort(took.begin(), took.end());
+    EXPECT_LT(took[took.size() / 2], testing_support::sanitized ? 0.1 : 0.012);
+    { const FrameThinking<Chess> never_begun(*endless, thinking_game.initial_position(), 1, {}, with_clock); }
+}
