@@ -9,7 +9,6 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/text.hpp"
-#include "arvek/opponent/game_kit.hpp"
 #include "arvek/session/plain_text.hpp"
 
 namespace arvek::link {
@@ -291,10 +290,5 @@ std::string RulesProgram::player_name(Player player) const {
     return index_of(player) < state_->player_names.size() ? state_->player_names[index_of(player)] : "";
 }
 const std::string& RulesProgram::name() const { return state_->name; }
-
-OpenGame open_rules_program(std::vector<std::string> command) {
-    const RulesProgram game({.command = std::move(command)});
-    return {game.name(), {}, game_kit(game), any_counter<RulesProgram>()};
-}
 
 }  // namespace arvek::link
