@@ -13,7 +13,7 @@
 
 namespace arvek::link {
 
-using Json = nlohmann::json;
+using RulesJson = nlohmann::json;
 
 struct SaidOfPosition {
     std::optional<Outcome> outcome{};
@@ -37,17 +37,17 @@ class WrongAnswer : public std::runtime_error {
     using std::runtime_error::runtime_error;
 };
 
-const Json& member_of(const Json& json, const char* name, const char* expected) {
+const RulesJson& member_of(const RulesJson& json, const char* name, const char* expected) {
     const auto found = json.find(name);
     if (found == json.end()) throw WrongAnswer(std::string("'") + name + "' is missing (expected " + expected + ")");
     return *found;
 }
-std::string text_of(const Json& json, const char* name) {
-    const Json& value = member_of(json, name, "a string");
+std::string text_of(const RulesJson& json, const char* name) {
+    const RulesJson& value = member_of(json, name, "a string");
     if (!value.is_string()) throw WrongAnswer(std::string("'") + name + "' is no string");
     return value.get<std::string>();
 }
-std::int64_t integer_of(const Json& value, const char* name, std::int64_t least, std::int64_t most) {
+std::int64_t integer_of(const RulesJson& value, const char* name, std::int64_t least, std::int64_t most) {
     if (!value.is_number_integer() || value.get<std::int64_t>() < least || value.get<std::int64_t>() > most)
         throw WrongAnswer(std::string("'") + name + "' is no integer from " + std::to_string(least) + " to " +
                           std::to_string(most));
@@ -84,10 +84,10 @@ struct RulesProgram::State {
     std::unordered_map<std::string, std::shared_ptr<const SaidOfPosition>> remembered;
 
     /// The result of one request. Throws ProgramError, and InputError for an error that the program answers with.
-    Json ask(const char* method, Json params, double seconds) {
+    RulesJson ask(const char* method, RulesJson params, double seconds) {
         const std::int64_t id = ++last_id;
-        const Json request{{"jsonrpc", "2.0"}, {"id", id}, {"method", method}, {"params", std::move(params)}};
-        child.write_line(request.dump(-1, ' ', false, Json::error_handler_t::replace), seconds);
+        const RulesJson request{{"jsonrpc", "2.0"}, {"id", id}, {"method", method}, {"params", std::move(params)}};
+        child.write_line(request.dump(-1, ' ', false, RulesJson::error_handler_t::replace), seconds);
         const auto end = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
         for (int others = 0;;) {
             const auto left = std::chrono::duration<double>(end - std::chrono::steady_clock::now()).count();
@@ -96,7 +96,7 @@ struct RulesProgram::State {
                 child.fail(Trouble::Silent,
                            std::string("did not answer '") + method + "' within " + number_text(seconds) + " s");
             if (line->find_first_not_of(" \t") == std::string::npos) continue;
-            const Json answer = Json::parse(*line, nullptr, false);
+            const RulesJson answer = RulesJson::parse(*line, nullptr, false);
             if (answer.is_discarded() || !answer.is_object())
                 child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line));
             const auto of = answer.find("id");
@@ -123,16 +123,16 @@ struct RulesProgram::State {
     }
 
     void read_rules() {
-        const Json rules = ask("rules", Json::object(), options.start_seconds);
+        const RulesJson rules = ask("rules", RulesJson::object(), options.start_seconds);
         if (!rules.is_object()) throw WrongAnswer("it is no object");
         name = text_of(rules, "game");
         require_one_line(name, "the name of the game", true);
         initial = std::make_shared<const std::string>(text_of(rules, "initial"));
         require_one_line(*initial, "the initial position", true);
-        const Json& names = member_of(rules, "players", "a list of names");
+        const RulesJson& names = member_of(rules, "players", "a list of names");
         if (!names.is_array() || names.empty() || names.size() > max_players)
             throw WrongAnswer("'players' is no list of 1 to " + std::to_string(max_players) + " names");
-        for (const Json& each : names) {
+        for (const RulesJson& each : names) {
             if (!each.is_string()) throw WrongAnswer("'players' is no list of names");
             player_names.push_back(each.get<std::string>());
             require_one_line(player_names.back(), "the name of a player", true);
@@ -150,7 +150,7 @@ struct RulesProgram::State {
         has_chance = truth("chance");
     }
 
-    std::shared_ptr<const SaidOfPosition> read_look(const Json& said) {
+    std::shared_ptr<const SaidOfPosition> read_look(const RulesJson& said) {
         if (!said.is_object()) throw WrongAnswer("it is no object");
         auto known = std::make_shared<SaidOfPosition>();
         if (const auto payoffs = said.find("payoffs"); payoffs != said.end() && !payoffs->is_null()) {
@@ -164,9 +164,9 @@ struct RulesProgram::State {
         if (const auto drawing = said.find("drawing"); drawing != said.end())
             known->drawing = plain_lines(text_of(said, "drawing"));
         if (known->outcome) return known;
-        const Json& moves = member_of(said, "moves", "a list of moves");
+        const RulesJson& moves = member_of(said, "moves", "a list of moves");
         if (!moves.is_array() || moves.size() > most_moves_said) throw WrongAnswer("'moves' is no list of moves");
-        for (const Json& each : moves) {
+        for (const RulesJson& each : moves) {
             if (!each.is_object()) throw WrongAnswer("a move is no object");
             const std::string text = text_of(each, "move");
             require_one_line(text, "the move", false);
@@ -199,7 +199,7 @@ struct RulesProgram::State {
             return read();
         } catch (const WrongAnswer& error) {
             child.fail(Trouble::Nonsense, std::string("answered '") + method + "' wrongly: " + error.what());
-        } catch (const Json::exception&) {
+        } catch (const RulesJson::exception&) {
             child.fail(Trouble::Nonsense, std::string("answered '") + method + "' wrongly");
         }
     }
@@ -223,7 +223,7 @@ const SaidOfPosition& RulesProgram::look(const Position& position) const {
     if (const auto found = state.remembered.find(text); found != state.remembered.end()) {
         last = found->second;
     } else {
-        const Json said = state.ask("look", Json{{"position", text}}, state.options.answer_seconds);
+        const RulesJson said = state.ask("look", RulesJson{{"position", text}}, state.options.answer_seconds);
         last = state.read_answer("look", [&] { return state.read_look(said); });
         if (state.remembered.size() >= most_remembered) state.remembered.clear();
         state.remembered.emplace(text, last);
