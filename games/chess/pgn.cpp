@@ -28,7 +28,7 @@ class PgnReader {
     PgnReader(const Chess& chess, std::string_view text, std::string_view source)
         : chess_(chess), text_(text), source_(source) {
         constexpr std::string_view mark = "\xef\xbb\xbf";  // of UTF-8
-        if (text_.starts_with(mark)) at_ = mark.size();
+        if (text_.starts_with(mark)) at_ = begin_ = mark.size();
     }
 
     std::vector<PgnGame> games() {
@@ -46,7 +46,7 @@ class PgnReader {
         throw InputError(std::string(source_) + ", line " + std::to_string(line), column, problem, expected);
     }
 
-    bool starts_line() const { return at_ == 0 || text_[at_ - 1] == '\n'; }
+    bool starts_line() const { return at_ == begin_ || text_[at_ - 1] == '\n'; }
 
     /// Space and what does not count; comments go to the game, if there is one.
     void skip_space(PgnGame* game) {
@@ -90,7 +90,7 @@ class PgnReader {
         PgnGame game;
         while (at_ < text_.size() && text_[at_] == '[') {
             tag(game);
-            skip_space(nullptr);
+            skip_space(&game);
         }
         game.start = chess_.initial_position();
         if (const auto fen =
@@ -207,7 +207,7 @@ class PgnReader {
 
     const Chess& chess_;
     std::string_view text_, source_;
-    std::size_t at_ = 0, fen_at_ = 0;
+    std::size_t at_ = 0, begin_ = 0, fen_at_ = 0;
 };
 
 std::string quoted(std::string_view value) {

@@ -129,7 +129,10 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         if (profile == nullptr && level_number == highest_level) level.limits = {};
         level.limits.seconds = std::min(level.limits.seconds.value_or(*spec.seconds), *spec.seconds);
     }
-    if (!info->has_levels) level.sees_wins = level.sees_losses = 0.0;  // it is what it is
+    if (!info->has_levels) {  // it is what it is
+        level.sees_wins = level.sees_losses = level.variety = level.deeper = 0.0;
+        level.deeper_at_first = 0;
+    }
     level.limits.clock = means.clock;
     level.margins = level.margins && spec.margins;
     check_limits(level.limits);

@@ -346,7 +346,7 @@ TEST(Chess, AThousandRandomGamesComeBackFromTheirNotation) {
     }
     for (std::size_t begin = 0; begin < all.size();) {
         const auto end = all.find('\n', begin);
-        ASSERT_LE(end - begin, 80u);
+        ASSERT_TRUE(end - begin < 80 || all[begin] == '[') << all.substr(begin, end - begin);
         begin = end + 1;
     }
 }

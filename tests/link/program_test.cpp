@@ -12,11 +12,11 @@
 #include <fstream>
 #include <thread>
 
-#include <arvek/arena/match.hpp>
 #include <arvek/arena/steady_clock.hpp>
 #include <arvek/game/input_error.hpp>
 #include <arvek/opponent/make_opponent.hpp>
 #include <arvek/opponent/profile.hpp>
+#include <arvek/session/session.hpp>
 
 #include "chess/chess.hpp"
 #include "support/compiled_games.hpp"
@@ -200,7 +200,7 @@ TEST(Program, WrongProfilesAreComplainedOfInTheirPlace) {
              {stand_in_profile("[\"\"]"), "has no name"},
              {stand_in_profile("[\"/no/such/program\"]"), "could not be started: No such file"},
              {stand_in_profile("[\"no_such_program_of_this_name\"]"), "could not be started: No such file"},
-             {stand_in_profile("[\"/etc/hostname\"]"), "could not be started: Permission denied"},
+             {stand_in_profile("[\"/etc\"]"), "could not be started: Permission denied"},
              {stand_in_profile(good, "folder = \"/no/such/folder\"\n"), "its folder '/no/such/folder'"},
              {stand_in_profile(good, "protocol = \"semaphore\"\n"), "there is no protocol 'semaphore'"},
              {stand_in_profile(good, "start_seconds = 0\n"), "start_seconds"},
@@ -216,16 +216,22 @@ TEST(Program, WrongProfilesAreComplainedOfInTheirPlace) {
 }
 
 TEST(Program, ALossByFaultIsCountedInAMatch) {
-    const Chess game;
-    arvek::Choosers<Chess> choosers = arvek::Choosers<Chess>::built_in();
-    const auto random = make_opponent(game, arvek::read_opponent("random"));
-    (void)random;
-    const auto opponent = program_of(stand_in_profile(stand_in_command("illegal_move")));
-    const auto good = program_of(stand_in_profile(stand_in_command("good")));
-    const arvek::AnyGame any{game};
-    const auto result = arvek::play_match(any, *opponent, *good, {.games = 2, .seed = 1});
+    arvek::OpenGame open{"chess", {}, arvek::game_kit(Chess()), arvek::any_counter<Chess>()};
+    open.kit.choosers.add(arvek::link::program_info(), &arvek::link::make_program);
+    const arvek::Session session(open);
+    const auto spec = [](const std::string& way) {
+        return arvek::opponent_of_profile(
+            arvek::read_profile(stand_in_profile(stand_in_command(way)), "stand_in.toml"));
+    };
+    arvek::MatchOptions options{.games = 2, .seed = 1};
+    options.clock = arvek::steady_seconds;
+    std::vector<std::string> results;
+    const auto result = session.match(spec("illegal_move"), spec("good"), options, {},
+                                      [&](const arvek::GameRecord& record) { results.push_back(record.result); });
     EXPECT_EQ(result.wins_b, 2);
-    EXPECT_EQ(children_left(), 2) << "both are still at work";
+    ASSERT_EQ(results.size(), 2u);
+    EXPECT_NE(results[0].find("played 'e2e5', which is not legal"), std::string::npos) << results[0];
+    EXPECT_EQ(children_left(), 0);
 }
 
 TEST(Child, GoesWhenItsParentIsKilled) {
