@@ -224,9 +224,10 @@ int Chess::order_hint(const Position& position, const Move& move) const {
 double Chess::salience(const Position& position, const Move& move) const {
     const Kind kind = position.kind_at(move.from());
     const bool takes = is_capture(position, move);
-    double salience = kind == Pawn || kind == King ? 0.22 : 0.3;
-    if (takes) salience = 0.55 + 0.03 * plain_value[position.kind_at(move.to())];
-    if (move.promotion() == Queen) salience = 0.9;
+    // On a full board even a piece that can be taken is easily missed.
+    double salience = kind == Pawn || kind == King ? 0.13 : 0.16;
+    if (takes) salience = 0.19 + 0.015 * plain_value[position.kind_at(move.to())];
+    if (move.promotion() == Queen) salience = 0.7;
     // What lies next to a piece is seen sooner than what is far across the board, forward sooner than backward.
     const int files = std::abs(file_of(move.to()) - file_of(move.from()));
     const int ranks = rank_of(move.to()) - rank_of(move.from());
@@ -238,7 +239,7 @@ double Chess::salience(const Position& position, const Move& move) const {
     if (!takes && plain_value[kind] >= 3) {
         const Squares rivals = position.of(rival_of(position.to_move));
         if ((attackers_of(position, move.from(), position.occupied()) & rivals & position.of(Pawn)) != 0)
-            salience += 0.3;
+            salience += 0.15;
     }
     Position after = position;
     play(after, move);
