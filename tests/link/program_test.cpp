@@ -20,6 +20,7 @@
 
 #include "chess/chess.hpp"
 #include "support/compiled_games.hpp"
+#include "support/sanitized.hpp"
 
 using arvek::link::Child;
 using arvek::link::ProgramError;
@@ -34,10 +35,13 @@ int times_tried() {
     return times != nullptr ? std::max(1, std::atoi(times)) : 2;
 }
 
+/// A program with sanitizers takes its time to start.
+const std::string start_seconds = testing_support::sanitized ? "3" : "0.5";
+
 std::string stand_in_profile(const std::string& command, const std::string& more = "") {
     return "name = \"Stand-in\"\ngame = \"chess\"\nchoose = \"program\"\n[limits]\nseconds = 0.02\n[program]\ncommand "
            "= " +
-           command + "\nstart_seconds = 0.5\nanswer_seconds = 0.3\n" + more;
+           command + "\nstart_seconds = " + start_seconds + "\nanswer_seconds = 0.3\n" + more;
 }
 std::string stand_in_command(const std::string& way, const std::string& file = "") {
     return std::string("[\"") + ARVEK_STAND_IN + "\", \"" + way + "\"" + (file.empty() ? "" : ", \"" + file + "\"") +
@@ -102,7 +106,7 @@ TEST(Program, PlaysWhatItIsAskedAndSaysWhatItThinks) {
 
 TEST(Program, EveryWayToFailIsToldApartInTimeAndLeavesNothingBehind) {
     const std::vector<std::tuple<std::string, Trouble, std::string>> ways{
-        {"slower_start", Trouble::Silent, "did not say 'uciok' within 0.5 s"},
+        {"slower_start", Trouble::Silent, "did not say 'uciok' within " + start_seconds + " s"},
         {"silent_start", Trouble::Silent, "'uciok'"},
         {"never_ready", Trouble::Silent, "'readyok'"},
         {"silent", Trouble::Silent, "gave no move within"},
@@ -144,7 +148,7 @@ TEST(Program, EveryWayToFailIsToldApartInTimeAndLeavesNothingBehind) {
                 }
             }
             const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-            EXPECT_LT(took, 6.0) << way;
+            EXPECT_LT(took, testing_support::sanitized ? 15.0 : 6.0) << way;
             EXPECT_EQ(children_left(), 0) << way;
         }
 }
@@ -157,7 +161,9 @@ TEST(Program, OddButHarmlessWaysPlayOn) {
             const auto opponent = program_of(stand_in_profile(stand_in_command(way, file)));
             EXPECT_NO_THROW((void)opponent->decide(chess_start(), 1)) << way;
         }
-        EXPECT_LT(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count(), 5.0) << way;
+        EXPECT_LT(std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count(),
+                  testing_support::sanitized ? 15.0 : 5.0)
+            << way;
         EXPECT_EQ(children_left(), 0) << way;
         if (std::string(way) != "forks") continue;
         pid_t forked = 0;
