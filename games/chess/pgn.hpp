@@ -1,8 +1,8 @@
 #pragma once
 // Games of chess as text: Portable Game Notation (PGN), as its standard of 1994 has it.
 //
-//     for (const waterway::PgnGame& game : waterway::read_pgn(chess, text, "club.pgn")) ...
-//     out << waterway::pgn_text(chess, game);
+//   for (const waterway::PgnGame& game : waterway::read_pgn(chess, text, "club.pgn")) ...
+//   out << waterway::pgn_text(chess, game);
 //
 // Moves are read loosely and written strictly. Comments are kept; variations and numeric marks are passed over, whatever
 // stands in them.

@@ -3,6 +3,7 @@
 #include <atomic>
 #include <condition_variable>
 #include <deque>
+#include <functional>
 #include <istream>
 #include <map>
 #include <mutex>
@@ -561,7 +562,8 @@ class RpcServer {
         return state_of(desk.session);
     }
 
-    Progress<AnyMove> progress_of(Desk& desk, const OpponentSpec& spec, bool wanted, const Json& id) {
+    std::function<void(const Decision<AnyMove>&)> progress_of(Desk& desk, const OpponentSpec& spec, bool wanted,
+                                                              const Json& id) {
         if (!wanted) return {};
         return [this, &desk, spec, id](const Decision<AnyMove>& so_far) {
             const Json report =
@@ -583,10 +585,11 @@ class RpcServer {
         params.finish();
         if (!desk.session.awaits_answer()) throw RpcError(CannotBeDone, "answer: no opponent is to move");
         const OpponentSpec spec = *desk.session.seated(desk.session.player_to_move());
-        const auto progress = progress_of(desk, spec, tells, request.id);
+        const auto told = progress_of(desk, spec, tells, request.id);
+        const Progress<AnyMove> progress(told);
         const Subject subject = desk.session.subject();
         const DecisionReport report = desk.session.ask_seated(seed ? static_cast<std::uint64_t>(*seed) : desk.seed,
-                                                              request.stop, progress ? &progress : nullptr);
+                                                              request.stop, tells ? &progress : nullptr);
         desk.session.play_what_was_asked();
         return Json{{"decision", Json::parse(decision_as_json(subject, report))}, {"state", state_of(desk.session)}};
     }
@@ -598,9 +601,10 @@ class RpcServer {
         Question question;
         question.only = params.texts("only");
         params.finish();
-        const auto progress = progress_of(desk, spec, tells, request.id);
+        const auto told = progress_of(desk, spec, tells, request.id);
+        const Progress<AnyMove> progress(told);
         question.stop = request.stop;
-        question.progress = progress ? &progress : nullptr;
+        question.progress = tells ? &progress : nullptr;
         const auto decision = desk.session.decide(spec, seed ? static_cast<std::uint64_t>(*seed) : desk.seed,
                                                   {steady_seconds, {}}, question);
         return Json::parse(decision_as_json(desk.session.subject(), desk.session.report_of(decision, spec)));

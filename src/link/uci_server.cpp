@@ -327,10 +327,11 @@ class UciServer {
         std::string best = "(none)", answer;
         try {
             int told_depth = 0;
-            const Progress<AnyMove> progress = [&](const Decision<AnyMove>& so_far) {
+            const auto told = [&](const Decision<AnyMove>& so_far) {
                 tell(so_far, begin);
                 told_depth = so_far.stats.depth;
             };
+            const Progress<AnyMove> progress(told);
             Question question;
             question.stop =
                 StopToken([](const void* state) { return static_cast<const UciServer*>(state)->should_stop(); }, this);

@@ -3,10 +3,10 @@
 // uses it: every wait has an end. It does not stay behind: it gets a process group of its own, which is ended with it, and
 // the system kills it when this process dies, by whatever signal.
 //
-//     arvek::link::Child child({.command = {"weir_player", "--quiet"}});
-//     child.write_line("hello", 1.0);
-//     const std::optional<std::string> answer = child.read_line(2.0);   // nothing: it said nothing in time
-//     child.end(0.5);
+//   arvek::link::Child child({.command = {"weir_player", "--quiet"}});
+//   child.write_line("hello", 1.0);
+//   const std::optional<std::string> answer = child.read_line(2.0);   // nothing: it said nothing in time
+//   child.end(0.5);
 //
 // It inherits no open file, no blocked and no ignored signal. What it writes to its error output is kept apart, and the
 // last of it goes into the message where something goes wrong.

@@ -1,19 +1,19 @@
 #pragma once
 // A program as an opponent: a chooser that asks another program, which runs as a child, over the open chess protocol (UCI).
 //
-//     choosers.add(arvek::link::program_info(), &arvek::link::make_program);   // a ChooserSet; the tool does it
+//   choosers.add(arvek::link::program_info(), &arvek::link::make_program);   // a ChooserSet; the tool does it
 //
 // and a profile says which program:
 //
-//     name = "The Lock Keeper's Cousin"
-//     game = "chess"
-//     choose = "program"
-//     [program]
-//     command = ["./cousin", "--quiet"]
-//     [program.options]
-//     Threads = 2
-//     [limits]
-//     seconds = 0.5
+//   name = "The Lock Keeper's Cousin"
+//   game = "chess"
+//   choose = "program"
+//   [program]
+//   command = ["./cousin", "--quiet"]
+//   [program.options]
+//   Threads = 2
+//   [limits]
+//   seconds = 0.5
 //
 // The program is started when it is asked for the first time, and ended with the opponent. What goes wrong with it throws
 // ProgramError (link/child.hpp), in a match the loss of the game; with `restart = true` it is first started once more. The

@@ -2,8 +2,8 @@
 // A game whose rules are another program, in any language: it is asked over JSON-RPC 2.0, a message a line, and every verb,
 // opponent, level, match and check works on it. docs/rpc.md says what the program has to answer: two methods.
 //
-//     const arvek::OpenGame game = arvek::link::open_rules_program({"python3", "ferry.py"});
-//     arvek::Session session(game);
+//   const arvek::OpenGame game = arvek::link::open_rules_program({"python3", "ferry.py"});
+//   arvek::Session session(game);
 //
 // What it answered of a position is remembered, so that a position is asked for once. A thousand or so positions a second
 // is what two pipes give; that is enough for play and for finding faults in the rules, not for a deep search.

@@ -12,9 +12,9 @@ namespace arvek {
 struct GameKit {
     AnyGame game;
     ChooserSet choosers;
-    AnySolver solver;  ///< empty where the game cannot be solved
-    AnyLuckSolver luck_solver{};     ///< the same, of games of chance
-    AnyEquilibrium equilibrium{};    ///< the same, of games with views
+    AnySolver solver;              ///< empty where the game cannot be solved
+    AnyLuckSolver luck_solver{};   ///< the same, of games of chance
+    AnyEquilibrium equilibrium{};  ///< the same, of games with views
 };
 
 /// With choosers of the caller's.

@@ -69,12 +69,11 @@ class TypedOpponent final : public Opponent<G> {
         std::vector<AnyMove> only;
         for (const Move& move : this->only_) only.emplace_back(move);
         opponent_->choose_among(std::move(only), this->ranking_);
-        Progress<AnyMove> tell;
-        if (this->progress_ != nullptr)
-            tell = [&](const Decision<AnyMove>& so_far) {
-                (*this->progress_)(converted_decision<Move>(Decision<AnyMove>(so_far), move_of));
-            };
-        opponent_->tell(this->progress_ != nullptr ? &tell : nullptr);
+        const auto told = [&](const Decision<AnyMove>& so_far) {
+            (*this->progress_)(converted_decision<Move>(Decision<AnyMove>(so_far), move_of));
+        };
+        const Progress<AnyMove> progress(told);
+        opponent_->tell(this->progress_ != nullptr ? &progress : nullptr);
         struct EndTelling {
             ~EndTelling() { opponent.tell(nullptr); }
             Opponent<AnyGame>& opponent;

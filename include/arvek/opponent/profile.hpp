@@ -205,8 +205,8 @@ struct ProgramText {
     std::string protocol = "uci";
     std::vector<PlacedOption> options{};  ///< of the program, by the names that it gives them
     double start_seconds = 10.0;          ///< that it may take until it is ready
-    double answer_seconds = 60.0;         ///< that a move may take where no limit of time is set; beyond one, 2 s at the most
-    bool restart = false;                 ///< whether it is started once more, and asked again, when it fails
+    double answer_seconds = 60.0;  ///< that a move may take where no limit of time is set; beyond one, 2 s at the most
+    bool restart = false;          ///< whether it is started once more, and asked again, when it fails
     DataPlace place{};
 };
 

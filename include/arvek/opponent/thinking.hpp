@@ -1,14 +1,14 @@
 #pragma once
 // Thinking while the game runs: a decision that is taken beside the game, in another thread or a little in each frame.
 //
-//     arvek::Thinking<MyGame> thinking(opponent, seen, seed, earlier, {.clock = arvek::steady_seconds});
-//     while (!thinking.ready()) draw_a_frame(thinking.so_far());       // std::nullopt until a depth is finished
-//     const arvek::Decision<MyGame::Move> decision = thinking.take();  // throws what the decision threw
+//   arvek::Thinking<MyGame> thinking(opponent, seen, seed, earlier, {.clock = arvek::steady_seconds});
+//   while (!thinking.ready()) draw_a_frame(thinking.so_far());       // std::nullopt until a depth is finished
+//   const arvek::Decision<MyGame::Move> decision = thinking.take();  // throws what the decision threw
 //
 // and where one thread is all there is:
 //
-//     arvek::FrameThinking<MyGame> thinking(opponent, seen, seed);
-//     while (!thinking.work(0.016)) draw_a_frame();                    // goes on for 16 ms, and no longer
+//   arvek::FrameThinking<MyGame> thinking(opponent, seen, seed);
+//   while (!thinking.work(0.016)) draw_a_frame();                    // goes on for 16 ms, and no longer
 //
 // cancel() ends either soon, with the best so far. With a pace an answer is held back until it would look human, but not
 // beyond `latest`. To think on the other's time, begin with the position after the reply that is expected, the second move
@@ -93,7 +93,7 @@ class Thinking {
     Thinking(Opponent<G>& opponent, Seen<G> seen, std::uint64_t seed, std::vector<Seen<G>> earlier = {},
              const ThinkingOptions& options = {})
         : held_back_(options, seed),
-          progress_([this](const Decision<Move>& so_far) {
+          tell_([this](const Decision<Move>& so_far) {
               const std::lock_guard lock(mutex_);
               so_far_ = so_far;
           }),
@@ -138,7 +138,8 @@ class Thinking {
     detail::HeldBack held_back_;
     mutable std::mutex mutex_;
     std::optional<Decision<Move>> so_far_;
-    Progress<Move> progress_;
+    std::function<void(const Decision<Move>&)> tell_;
+    Progress<Move> progress_{tell_};
     Decision<Move> decision_;
     std::exception_ptr error_;
     std::atomic<bool> stop_{false}, done_{false};
@@ -156,7 +157,7 @@ class FrameThinking {
                   const ThinkingOptions& options)
         : clock_(options.clock),
           held_back_(options, seed),
-          progress_([this](const Decision<Move>& so_far) { so_far_ = so_far; }),
+          tell_([this](const Decision<Move>& so_far) { so_far_ = so_far; }),
           work_([this, &opponent, seen = std::move(seen), seed, earlier = std::move(earlier)] {
               opponent.tell(&progress_);
               try {
@@ -211,7 +212,8 @@ class FrameThinking {
     detail::HeldBack held_back_;
     std::optional<double> until_;
     std::optional<Decision<Move>> so_far_;
-    Progress<Move> progress_;
+    std::function<void(const Decision<Move>&)> tell_;
+    Progress<Move> progress_{tell_};
     Decision<Move> decision_;
     std::exception_ptr error_;
     bool stop_ = false, begun_ = false;

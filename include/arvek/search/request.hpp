@@ -2,7 +2,6 @@
 // SearchRequest: what a caller may ask of a search besides its limits.
 
 #include <cstdint>
-#include <functional>
 #include <span>
 
 #include "arvek/game/decision.hpp"
@@ -22,7 +21,20 @@ enum class Ranking : std::uint8_t {
 /// Is told how a decision stands: after each depth that a search has finished, or now and then as playouts go on. Called in
 /// the thread that asked for the decision; what it throws ends the search.
 template <class Move>
-using Progress = std::function<void(const Decision<Move>& so_far)>;
+class Progress {
+   public:
+    /// Calls `tell(so_far)`, to which it keeps a reference.
+    template <class Tell>
+    explicit Progress(const Tell& tell)
+        : call_([](const void* state, const Decision<Move>& so_far) { (*static_cast<const Tell*>(state))(so_far); }),
+          state_(&tell) {}
+
+    void operator()(const Decision<Move>& so_far) const { call_(state_, so_far); }
+
+   private:
+    void (*call_)(const void* state, const Decision<Move>& so_far);
+    const void* state_;
+};
 
 template <class Move>
 struct SearchRequest {
@@ -37,7 +49,7 @@ struct SearchRequest {
     Score repetition{};
     SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
     const Progress<Move>* progress = nullptr;
-    bool explains = true;                ///< whether to say why in words, where that costs anything
+    bool explains = true;  ///< whether to say why in words, where that costs anything
 };
 
 }  // namespace arvek

@@ -40,13 +40,11 @@ class ErasedChooser final : public Chooser<AnyGame> {
         request.ranking = now.request.ranking;
         request.only = only;
         request.margins = now.request.margins;
-        Progress<Move> tell;
-        if (now.request.progress != nullptr) {
-            tell = [&](const Decision<Move>& so_far) {
-                (*now.request.progress)(converted_decision<AnyMove>(Decision<Move>(so_far), &erased_move<Move>));
-            };
-            request.progress = &tell;
-        }
+        const auto told = [&](const Decision<Move>& so_far) {
+            (*now.request.progress)(converted_decision<AnyMove>(Decision<Move>(so_far), &erased_move<Move>));
+        };
+        const Progress<Move> progress(told);
+        if (now.request.progress != nullptr) request.progress = &progress;
         const auto ask = [&] {
             return converted_decision<AnyMove>(
                 chooser_->choose({now.position.template get<Position>(), earlier, now.limits, request,

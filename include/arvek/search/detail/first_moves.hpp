@@ -96,7 +96,7 @@ class TypedRoot final : public RootTree {
     }
 
     void tell(const RootAnswer& so_far) override {
-        if (progress_ != nullptr && *progress_) (*progress_)(store.decision(so_far));
+        if (progress_ != nullptr) (*progress_)(store.decision(so_far));
     }
 
     MoveStore<Move> store;
