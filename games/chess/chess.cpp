@@ -1,5 +1,6 @@
 #include "chess/chess.hpp"
 
+#include <arvek/arena/files.hpp>
 #include <arvek/game/random.hpp>
 
 namespace waterway {
@@ -118,6 +119,11 @@ constexpr std::size_t most_moves = 1'024;
 }  // namespace
 
 Chess::Chess() : Chess(chess::Weights{}) {}
+
+Chess::Chess(const Parameters& parameters)
+    : Chess(parameters.weights.empty()
+                ? chess::Weights{}
+                : chess::read_weights(arvek::read_text_file(parameters.weights), parameters.weights)) {}
 
 Chess::Chess(const chess::Weights& weights) : weights_(weights), placement_(chess::placement_tables(weights)) {
     start_ = read_position("rnbqkbnr/pppppppp/8/8/8/8/PPPPPPPP/RNBQKBNR w KQkq - 0 1");

@@ -33,6 +33,10 @@ class Chess {
    public:
     using Squares = chess::Squares;
 
+    struct Parameters {
+        std::string weights;  ///< the path of a file of weights for the evaluation; empty: the usual ones
+    };
+
     /// The kinds of pieces. Together with the side they fill four bits, one in each of the boards of a position.
     enum Kind : std::uint8_t { None = 0, Pawn = 1, Knight = 2, Bishop = 3, Rook = 4, Queen = 5, King = 6 };
 
@@ -91,6 +95,8 @@ class Chess {
     };
 
     Chess();
+    /// Throws arvek::InputError for a file of weights that cannot be read.
+    explicit Chess(const Parameters& parameters);
     /// An evaluation of one's own.
     explicit Chess(const chess::Weights& weights);
 

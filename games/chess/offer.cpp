@@ -6,7 +6,10 @@
 
 namespace waterway {
 
-void offer_chess(arvek::tool::Tool& tool) { tool.add<Chess>("chess", "the standard game"); }
+void offer_chess(arvek::tool::Tool& tool) {
+    tool.add<Chess>("chess", "the standard game")
+        .parameter("weights", &Chess::Parameters::weights, "a file of weights for the evaluation");
+}
 
 }  // namespace waterway
 

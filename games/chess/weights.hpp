@@ -55,6 +55,10 @@ struct WeightName {
 /// Every weight by name, in the order above.
 std::span<const WeightName> weight_names();
 
+/// The weights of a TOML file: `knight = [320, 300]`, in the middle of a game and at its end, or one number for both. What it
+/// does not name stays as it is. Throws arvek::InputError, which names file, line and column.
+Weights read_weights(std::string_view text, std::string_view source);
+
 /// Placement and material of each kind on each square, as White sees it.
 using PlacementTables = std::array<std::array<Tapered, 64>, 7>;
 PlacementTables placement_tables(const Weights& weights);

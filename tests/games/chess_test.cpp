@@ -401,3 +401,28 @@ TEST(Chess, TheReadingRoomOpensByItsBook) {
             .status,
         0);
 }
+
+TEST(Chess, WeighsAsAFileSays) {
+    const std::string folder = std::string(ARVEK_SOURCE_DIR) + "/demo/chess/";
+    const Chess romantic(Chess::Parameters{folder + "romantic.toml"});
+    EXPECT_EQ(romantic.weights().pawn, (waterway::chess::Tapered{75, 100}));
+    EXPECT_EQ(romantic.weights().rook, chess_game.weights().rook) << "what is not named stays";
+    const auto pawn_up = chess_game.read_position("4k3/8/8/8/8/8/4P3/4K3 w - - 0 1");
+    EXPECT_NE(romantic.evaluate(pawn_up, Player::First), chess_game.evaluate(pawn_up, Player::First));
+    EXPECT_EQ(waterway::chess::read_weights("queen = 900", "one.toml").queen, (waterway::chess::Tapered{900, 900}));
+    EXPECT_EQ(waterway::chess::read_weights("", "empty.toml"), waterway::chess::Weights{});
+    const auto complaint = [](const std::string& text) -> std::string {
+        try {
+            (void)waterway::chess::read_weights(text, "wrong.toml");
+        } catch (const InputError& error) {
+            return error.what();
+        }
+        return "";
+    };
+    EXPECT_NE(complaint("kinght = 3").find("line 1, column 1"), std::string::npos);
+    EXPECT_NE(complaint("kinght = 3").find("knight"), std::string::npos);
+    EXPECT_NE(complaint("rook = [1, 2, 3]").find("has 3 numbers"), std::string::npos);
+    EXPECT_NE(complaint("rook = \"five\"").find("rook"), std::string::npos);
+    EXPECT_NE(complaint("rook = 99999").find("rook"), std::string::npos);
+    EXPECT_THROW(Chess(Chess::Parameters{"/no/such.toml"}), InputError);
+}
