@@ -313,12 +313,13 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
         if (i > 0) first.line.push_back(*move);
         game_.play(at, *move);
     }
+    const Score score = first.score;
     for (const AnyMove& move : legal_moves(game_, position)) {
         if (move == *best) continue;
         auto& entry = decision.ranked.emplace_back();
         entry.move = move;
         entry.line = {move};
-        entry.score = first.score;
+        entry.score = score;
     }
     return decision;
 }
