@@ -63,7 +63,8 @@ void UciProgram::greet() {
     const double end = now_seconds() + text_.start_seconds;
     for (std::size_t lines = 0;; ++lines) {
         const auto line = child_.read_line(end - now_seconds());
-        if (!line)
+        // One that talks on is no nearer to being ready.
+        if (!line || now_seconds() > end)
             child_.fail(Trouble::Silent, "did not say 'uciok' within " + number_text(text_.start_seconds) + " s");
         if (lines > most_lines) child_.fail(Trouble::TooMuch, "says more than a million lines in greeting");
         const auto words = words_of(*line);
@@ -151,7 +152,8 @@ void UciProgram::wait_until_ready(double seconds) {
     const double end = now_seconds() + seconds;
     for (std::size_t lines = 0;; ++lines) {
         const auto line = child_.read_line(end - now_seconds());
-        if (!line) child_.fail(Trouble::Silent, "did not say 'readyok' within " + number_text(seconds) + " s");
+        if (!line || (*line != "readyok" && now_seconds() > end))
+            child_.fail(Trouble::Silent, "did not say 'readyok' within " + number_text(seconds) + " s");
         if (*line == "readyok") return;
         if (lines > most_lines) child_.fail(Trouble::TooMuch, "says more than a million lines before it is ready");
     }
@@ -262,8 +264,9 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
         }
         const double left = end - now_seconds();
         const auto line = child_.read_line(limits.stop.can_stop() ? std::clamp(left, 0.0, slice) : left);
-        if (!line) {
-            if (now_seconds() < end) continue;
+        const bool is_late = now_seconds() >= end;
+        if (!line && !is_late) continue;
+        if (!line || (is_late && !line->starts_with("bestmove"))) {
             child_.fail(Trouble::Silent, told_to_stop ? "did not stop within " + number_text(grace_seconds) + " s"
                                                       : "gave no move within " + number_text(given) + " s");
         }
