@@ -92,9 +92,10 @@ std::uint64_t plain_count(const Chess& game, const Chess::Position& position, in
     for (const auto& move : moves) {
         Chess::Position after = position;
         game.play(after, move);
-        if (depth == 1)
-            sequences += game.outcome(after) ? 1 : 1;  // whether it is over is asked, as the library tells it
-        else if (!game.outcome(after))
+        // Whether it is over is asked at the last ply as well, as the library tells how many are.
+        if (const bool over = game.outcome(after).has_value(); depth == 1)
+            sequences += 1 + (over ? std::uint64_t{1} << 32 : 0);
+        else if (!over)
             sequences += plain_count(game, after, depth - 1);
     }
     return sequences;

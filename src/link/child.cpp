@@ -50,7 +50,7 @@ namespace {
 
 using SteadyClock = std::chrono::steady_clock;
 
-SteadyClock::time_point in(double seconds) {
+SteadyClock::time_point moment_after(double seconds) {
     return SteadyClock::now() +
            std::chrono::duration_cast<SteadyClock::duration>(std::chrono::duration<double>(std::max(seconds, 0.0)));
 }
@@ -302,7 +302,7 @@ struct Child::State {
         if (!has_ended()) {
             ::kill(-pid, SIGTERM);
             ::kill(pid, SIGTERM);
-            for (const auto end = in_a_while(0.2); !has_ended() && SteadyClock::now() < end;) {
+            for (const auto end = moment_after(0.2); !has_ended() && SteadyClock::now() < end;) {
                 drain();
                 discard();
                 wait(end, false);
@@ -315,10 +315,6 @@ struct Child::State {
         while (::waitpid(pid, &status, 0) < 0 && errno == EINTR) {
         }
         reaped = true;
-    }
-    static SteadyClock::time_point in_a_while(double seconds) {
-        return SteadyClock::now() +
-               std::chrono::duration_cast<SteadyClock::duration>(std::chrono::duration<double>(seconds));
     }
     void discard() {
         unread.clear();
@@ -394,7 +390,7 @@ void Child::write_line(std::string_view line, double seconds) {
     State& state = *state_;
     const std::string whole = std::string(line) + "\n";
     std::string_view left = whole;
-    const auto end = in(seconds);
+    const auto end = moment_after(seconds);
     // The signal of a closed pipe is kept from this thread, and taken away if it came of this.
     sigset_t pipe_signal, before;
     sigemptyset(&pipe_signal);
@@ -427,7 +423,7 @@ void Child::write_line(std::string_view line, double seconds) {
     if (late) fail(Trouble::Silent, "does not read what it is told");
     if (error == 0) return;
     // What ended it says more than that it does not read.
-    for (const auto soon = in(0.3); !state.has_ended() && SteadyClock::now() < soon;) {
+    for (const auto soon = moment_after(0.3); !state.has_ended() && SteadyClock::now() < soon;) {
         state.drain();
         state.wait(soon, false);
     }
@@ -439,7 +435,7 @@ void Child::write_line(std::string_view line, double seconds) {
 
 std::optional<std::string> Child::read_line(double seconds) {
     State& state = *state_;
-    const auto end = in(seconds);
+    const auto end = moment_after(seconds);
     for (;;) {
         if (auto line = state.take_line()) {
             if (line->size() > state.options.longest_line)
@@ -462,7 +458,7 @@ std::optional<std::string> Child::read_line(double seconds) {
         }
         if (state.output_ended) {
             // It may be about to end.
-            const auto soon = in(0.3);
+            const auto soon = moment_after(0.3);
             while (!state.has_ended() && SteadyClock::now() < soon) state.wait(soon, false);
             if (state.has_ended()) continue;
             fail(Trouble::ClosedOutput, "closed its output");
@@ -476,7 +472,7 @@ void Child::end(double seconds) {
     State& state = *state_;
     if (state.reaped || state.pid < 0) return;
     state.in.close();
-    const auto end = in(seconds);
+    const auto end = moment_after(seconds);
     while (!state.has_ended() && SteadyClock::now() < end) {
         state.drain();
         state.discard();

@@ -255,9 +255,7 @@ class RpcServer {
         write(delivery->answers);
     }
     void answer_error(const DeliveryPointer& delivery, const Json& id, RpcCode code, const std::string& message) {
-        answer(delivery, Json{{"jsonrpc", "2.0"},
-                              {"id", id},
-                              {"error", {{"code", static_cast<int>(code)}, {"message", message_line(message)}}}});
+        answer(delivery, error_of(id, code, message));
     }
 
     void take_message(const DeliveryPointer& delivery, const Json& message) {

@@ -1,14 +1,13 @@
 #include "uci_program.hpp"
 
 #include <algorithm>
-#include <charconv>
 #include <chrono>
 #include <cmath>
-#include <sstream>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/session/plain_text.hpp"
+#include "words.hpp"
 
 namespace arvek::link {
 
@@ -18,21 +17,6 @@ constexpr double write_seconds = 5.0;
 /// After the time that it was given, and after it was told to stop, at the most.
 constexpr double most_grace_seconds = 2.0;
 constexpr std::size_t most_lines = 1'000'000, most_unknown_lines = 2'000;
-
-std::vector<std::string> words_of(const std::string& line) {
-    std::istringstream in(line);
-    std::vector<std::string> words;
-    for (std::string word; in >> word;) words.push_back(word);
-    return words;
-}
-
-template <class Number>
-std::optional<Number> number_of(const std::string& word) {
-    Number number{};
-    const auto read = std::from_chars(word.data(), word.data() + word.size(), number);
-    if (read.ec != std::errc{} || read.ptr != word.data() + word.size()) return std::nullopt;
-    return number;
-}
 
 double now_seconds() {
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
@@ -67,7 +51,7 @@ void UciProgram::greet() {
         if (!line || now_seconds() > end)
             child_.fail(Trouble::Silent, "did not say 'uciok' within " + number_text(text_.start_seconds) + " s");
         if (lines > most_lines) child_.fail(Trouble::TooMuch, "says more than a million lines in greeting");
-        const auto words = words_of(*line);
+        const auto words = words_of_line(*line);
         if (words.empty()) continue;
         if (words[0] == "uciok") break;
         if (words[0] == "id" && words.size() > 2 && words[1] == "name") {
@@ -102,8 +86,8 @@ void UciProgram::note_option(const std::vector<std::string>& words) {
             *value += (value->empty() ? "" : " ") + word;
         }
     }
-    option.least = number_of<long long>(least);
-    option.most = number_of<long long>(most);
+    option.least = number_in<long long>(least);
+    option.most = number_in<long long>(most);
     if (!option.name.empty() && options_.size() < 1'000) options_[lower_case(option.name)] = option;
 }
 
@@ -128,7 +112,7 @@ void UciProgram::set_options() {
         if (value.find_first_of("\r\n") != std::string::npos) refuse("one line");
         if (option.type == "check" && value != "true" && value != "false") refuse("true or false");
         if (option.type == "spin") {
-            const auto number = number_of<long long>(value);
+            const auto number = number_in<long long>(value);
             if (!number || (option.least && *number < *option.least) || (option.most && *number > *option.most))
                 refuse(option.least && option.most
                            ? "an integer from " + std::to_string(*option.least) + " to " + std::to_string(*option.most)
@@ -219,10 +203,10 @@ void UciProgram::note_info(const std::vector<std::string>& words, Said& said) co
     for (std::size_t i = 1; i + 1 < words.size(); ++i) {
         if (words[i] == "string") return;
         if (words[i] == "multipv" && words[i + 1] != "1") return;
-        if (words[i] == "depth") depth = number_of<int>(words[i + 1]).value_or(0);
-        if (words[i] == "nodes") nodes = number_of<std::uint64_t>(words[i + 1]).value_or(0);
-        if (words[i] == "cp") hundredths = number_of<int>(words[i + 1]);
-        if (words[i] == "mate") mate = number_of<int>(words[i + 1]);
+        if (words[i] == "depth") depth = number_in<int>(words[i + 1]).value_or(0);
+        if (words[i] == "nodes") nodes = number_in<std::uint64_t>(words[i + 1]).value_or(0);
+        if (words[i] == "cp") hundredths = number_in<int>(words[i + 1]);
+        if (words[i] == "mate") mate = number_in<int>(words[i + 1]);
         if (words[i] == "pv") {
             line.assign(words.begin() + static_cast<std::ptrdiff_t>(i) + 1, words.end());
             break;
@@ -271,7 +255,7 @@ Decision<AnyMove> UciProgram::decide(const AnyPosition& position, std::span<cons
                                                       : "gave no move within " + number_text(given) + " s");
         }
         if (++lines > most_lines) child_.fail(Trouble::TooMuch, "says more than a million lines and no move");
-        const auto words = words_of(*line);
+        const auto words = words_of_line(*line);
         if (words.empty()) continue;
         if (words[0] == "info") {
             note_info(words, said);

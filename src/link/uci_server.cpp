@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <atomic>
-#include <charconv>
 #include <chrono>
 #include <cmath>
 #include <condition_variable>
@@ -17,6 +16,7 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "line_input.hpp"
+#include "words.hpp"
 
 namespace arvek::link {
 
@@ -32,13 +32,6 @@ struct GoText {
     bool infinite = false, ponder = false;
     std::vector<std::string> only;
 };
-
-std::optional<long long> read_number(const std::string& word) {
-    long long number = 0;
-    const auto read = std::from_chars(word.data(), word.data() + word.size(), number);
-    if (read.ec != std::errc{} || read.ptr != word.data() + word.size()) return std::nullopt;
-    return number;
-}
 
 /// How long to think where the clock is set: a share of what is left, with something kept back for the way.
 double seconds_to_think(const GoText& go, Player player) {
@@ -137,7 +130,7 @@ class UciServer {
         stop_thinking();
         const std::string key = lower_case(name);
         const auto integer = [&](int least, int most) {
-            const auto number = read_number(value);
+            const auto number = number_in<long long>(value);
             if (!number || *number < least || *number > most)
                 throw InputError(name, in_quotes(value) + " is not possible",
                                  "an integer from " + std::to_string(least) + " to " + std::to_string(most));
@@ -209,7 +202,7 @@ class UciServer {
         const auto number = [&]() -> std::optional<long long> {
             std::string text;
             in >> text;
-            const auto read = read_number(text);
+            const auto read = number_in<long long>(text);
             if (!read) throw InputError("go", in_quotes(text) + " is no number", "an integer");
             return read;
         };
@@ -257,10 +250,13 @@ class UciServer {
         start_thinking(go);
     }
 
+    const ChooserInfo* chooser_of(const OpponentSpec& spec) const {
+        return find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+    }
+
     OpponentSpec asked(const GoText& go) const {
         OpponentSpec spec = spec_;
-        const ChooserInfo* info =
-            find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+        const ChooserInfo* info = chooser_of(spec);
         if (info != nullptr && info->has_levels && level_) spec.level = *level_;
         const auto has = [&](const char* name) {
             return info != nullptr && std::any_of(info->options.begin(), info->options.end(),
@@ -287,8 +283,7 @@ class UciServer {
         OpponentSpec spec = asked(go);
         const bool waits = go.infinite || go.ponder;
         if (seconds && !waits) {
-            const ChooserInfo* info =
-                find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+            const ChooserInfo* info = chooser_of(spec);
             if (info != nullptr && info->looks_ahead) spec.seconds = std::max(*seconds - 0.005, 0.001);
         }
         stop_ = false;
