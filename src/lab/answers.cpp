@@ -114,30 +114,26 @@ class Asking {
             });
     }
 
+    /// A part of the legal moves, where the game gives it.
+    void ask_for_part(Ability ability, const char* function,
+                      void (AnyGame::*generate)(const AnyPosition&, MoveList<AnyMove>&) const) {
+        if (!offers(game_, ability)) return;
+        ask(function, "", [&] {
+            MoveList<AnyMove> part;
+            (game_.*generate)(position_, part);
+            return names(part);
+        });
+    }
+
     void ask_about_the_position(const MoveList<AnyMove>& moves) {
         if (offers(game_, Ability::Evaluation))
             for (const Player player : {Player::First, Player::Second})
                 ask("evaluate", "", [&] { return text_of(game_.evaluate(position_, player)); });
-        if (offers(game_, Ability::ForcingMoves))
-            ask("generate_forcing_moves", "", [&] {
-                MoveList<AnyMove> part;
-                game_.generate_forcing_moves(position_, part);
-                return names(part);
-            });
-        if (offers(game_, Ability::QuietMoves))
-            ask("generate_quiet_moves", "", [&] {
-                MoveList<AnyMove> part;
-                game_.generate_quiet_moves(position_, part);
-                return names(part);
-            });
+        ask_for_part(Ability::ForcingMoves, "generate_forcing_moves", &AnyGame::generate_forcing_moves);
+        ask_for_part(Ability::QuietMoves, "generate_quiet_moves", &AnyGame::generate_quiet_moves);
         if (offers(game_, Ability::RepetitionKey))
             ask("repetition_key", "", [&] { return std::to_string(game_.repetition_key(position_)); });
-        if (offers(game_, Ability::SufficientMoves))
-            ask("generate_sufficient_moves", "", [&] {
-                MoveList<AnyMove> part;
-                game_.generate_sufficient_moves(position_, part);
-                return names(part);
-            });
+        ask_for_part(Ability::SufficientMoves, "generate_sufficient_moves", &AnyGame::generate_sufficient_moves);
         if (offers(game_, Ability::Visiting))
             ask("visit_moves", "", [&] {
                 MoveList<AnyMove> part;
