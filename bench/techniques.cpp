@@ -14,6 +14,7 @@
 #include <string>
 #include <vector>
 
+#include "chess/chess.hpp"
 #include "convoy/convoy.hpp"
 #include "floats.hpp"
 #include "lanterns/lanterns.hpp"
@@ -26,20 +27,21 @@ namespace {
 
 double seconds() { return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
 
-/// One way to search: what it is called, and how many nodes it takes at a position.
+/// One way to search: what it is called, and how many nodes it takes at a position to a depth.
 template <class Position>
 struct Way {
     std::string name;
-    std::function<std::uint64_t(const Position&)> nodes;
+    std::function<std::uint64_t(const Position&, int depth)> nodes;
 };
 
+/// The search as it is, with each technique switched off, or on, and plain alpha-beta.
 template <class G>
-void measure(const char* name, const G& game, const std::vector<typename G::Position>& positions, int depth) {
+std::vector<Way<typename G::Position>> ways_of(const G& game) {
     using Position = typename G::Position;
     std::vector<Way<Position>> ways;
     const auto add = [&](const std::string& label, const arvek::Techniques& techniques) {
         auto search = std::make_shared<arvek::Standard<G>>(game, arvek::StandardOptions{.techniques = techniques});
-        ways.push_back({label, [search, depth](const Position& position) {
+        ways.push_back({label, [search](const Position& position, int depth) {
                             return search->decide(position, {.depth = depth}).stats.nodes;
                         }});
     };
@@ -51,10 +53,16 @@ void measure(const char* name, const G& game, const std::vector<typename G::Posi
         add((*value ? "with " : "without ") + technique, changed);
     }
     auto plain = std::make_shared<arvek::AlphaBeta<G>>(game);
-    ways.push_back({"plain alpha-beta", [plain, depth](const Position& position) {
+    ways.push_back({"plain alpha-beta", [plain](const Position& position, int depth) {
                         return plain->decide(position, {.depth = depth}).stats.nodes;
                     }});
+    return ways;
+}
 
+template <class G>
+void measure(const char* name, const G& game, const std::vector<typename G::Position>& positions, int depth) {
+    using Position = typename G::Position;
+    const auto ways = ways_of(game);
     constexpr int runs = 3;
     std::vector<std::vector<double>> nodes(ways.size()), times(ways.size());
     for (const Position& position : positions) {
@@ -64,7 +72,7 @@ void measure(const char* name, const G& game, const std::vector<typename G::Posi
                 // Plain alpha-beta takes long, and is not far from its time at once.
                 if (run > 0 && i + 1 == ways.size()) continue;
                 const double before = seconds();
-                const auto visited = static_cast<double>(ways[i].nodes(position));
+                const auto visited = static_cast<double>(ways[i].nodes(position, depth));
                 times[i].back() = std::min(times[i].back(), seconds() - before);
                 if (run == 0) nodes[i].push_back(visited);
             }
@@ -86,6 +94,19 @@ void measure(const char* name, const G& game, const std::vector<typename G::Posi
     }
 }
 
+/// The nodes of one position at each depth from 1 on.
+template <class G>
+void measure_by_depth(const char* name, const G& game, const typename G::Position& position, int most) {
+    std::printf("\n%s\n  %-20s", name, "depth");
+    for (int depth = 1; depth <= most; ++depth) std::printf(" %9d", depth);
+    for (const auto& way : ways_of(game)) {
+        std::printf("\n  %-20s", way.name.c_str());
+        for (int depth = 1; depth <= most; ++depth)
+            std::printf(" %9llu", static_cast<unsigned long long>(way.nodes(position, depth)));
+    }
+    std::printf("\n");
+}
+
 }  // namespace
 
 int main() {
@@ -103,5 +124,9 @@ int main() {
     measure("Convoy", convoy, read_positions(convoy, shipped.at("convoy")), 7);
     const waterway::Nightwatch nightwatch;
     measure("Nightwatch", nightwatch, read_positions(nightwatch, shipped.at("nightwatch")), 3);
+    const waterway::Chess chess;
+    measure("Chess", chess, bench::played_positions(chess), 6);
+    measure_by_depth("Chess, the pawn that tempts (demo/chess/tempting.epd)", chess,
+                     chess.read_position("6k1/1ppp1ppp/4b3/8/8/3B4/PPPK1PPP/8 b - - 0 1"), 8);
     return 0;
 }

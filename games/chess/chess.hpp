@@ -18,6 +18,7 @@
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/level_change.hpp>
 #include <arvek/game/null_move.hpp>
 #include <arvek/game/ordering.hpp>
 #include <arvek/game/repetition.hpp>
@@ -136,6 +137,8 @@ class Chess {
 
     int order_hint(const Position& position, const Move& move) const;
     double salience(const Position& position, const Move& move) const;
+    /// Random moves hardly ever mate, so the lowest levels are let down further than in other games.
+    arvek::LevelChange level_change(int level) const;
 
     /// Sound unless in check, or with pawns alone, where having to move may be bad.
     void play_nothing(Position& position) const;

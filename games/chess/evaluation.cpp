@@ -221,6 +221,11 @@ int Chess::order_hint(const Position& position, const Move& move) const {
     return hint + 8 * gain - kind + 8;
 }
 
+arvek::LevelChange Chess::level_change(int level) const {
+    if (level == 1) return {.overlooks = 0.72, .sees_wins = 0.1};
+    return {};
+}
+
 double Chess::salience(const Position& position, const Move& move) const {
     const Kind kind = position.kind_at(move.from());
     const bool takes = is_capture(position, move);

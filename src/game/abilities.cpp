@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 32> table{{
+    static constexpr std::array<AbilityInfo, 34> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -26,6 +26,8 @@ std::span<const AbilityInfo> ability_table() {
          "quiescence: nothing is judged in the middle of an exchange", "ordering.hpp"},
         {Ability::QuietMoves, "quiet moves", "void generate_quiet_moves(const Position&, MoveList<Move>&) const",
          "a standard search that does not generate quiet moves where a forcing one cuts off", "ordering.hpp"},
+        {Ability::MoveCount, "move count", "int count_moves(const Position&) const",
+         "quicker counting of move sequences", "move_count.hpp"},
         {Ability::NullMove, "null move",
          "void play_nothing(Position&) const; bool nothing_is_sound(const Position&) const",
          "deeper search where the right to move is always worth something", "null_move.hpp"},
@@ -76,6 +78,8 @@ std::span<const AbilityInfo> ability_table() {
          "sensible play by rules, without any evaluation", "preference.hpp"},
         {Ability::Salience, "salience", "double salience(const Position&, const Move&) const",
          "lower levels that overlook what people overlook", "salience.hpp"},
+        {Ability::LevelChange, "level change", "arvek::LevelChange level_change(int level) const",
+         "a ladder of levels that fits the game", "level_change.hpp"},
         {Ability::Quantities, "quantities", "std::span<const Quantity<MyGame>> quantities() const",
          "rules and features written as data", "quantities.hpp"},
         {Ability::Acting, "acting", "ActNames act_names() const; Act act(const Position&, const Move&) const",

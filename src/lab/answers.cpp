@@ -131,6 +131,8 @@ class Asking {
                 ask("evaluate", "", [&] { return text_of(game_.evaluate(position_, player)); });
         ask_for_part(Ability::ForcingMoves, "generate_forcing_moves", &AnyGame::generate_forcing_moves);
         ask_for_part(Ability::QuietMoves, "generate_quiet_moves", &AnyGame::generate_quiet_moves);
+        if (offers(game_, Ability::MoveCount))
+            ask("count_moves", "", [&] { return std::to_string(game_.count_moves(position_)); });
         if (offers(game_, Ability::RepetitionKey))
             ask("repetition_key", "", [&] { return std::to_string(game_.repetition_key(position_)); });
         ask_for_part(Ability::SufficientMoves, "generate_sufficient_moves", &AnyGame::generate_sufficient_moves);

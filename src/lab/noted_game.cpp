@@ -74,6 +74,10 @@ class NotedModel final : public GameModel {
         note_of("generate_quiet_moves");
         model_->generate_quiet_moves(position, moves);
     }
+    int count_moves(const AnyPosition& position) const override {
+        note_of("count_moves");
+        return model_->count_moves(position);
+    }
     std::string coordinates(const AnyPosition& position, const AnyMove& move) const override {
         note_of("coordinates");
         return model_->coordinates(position, move);
@@ -173,6 +177,10 @@ class NotedModel final : public GameModel {
     double salience(const AnyPosition& position, const AnyMove& move) const override {
         note_of("salience");
         return model_->salience(position, move);
+    }
+    LevelChange level_change(int level) const override {
+        note_of("level_change");
+        return model_->level_change(level);
     }
     int preference(const AnyPosition& position, const AnyMove& move) const override {
         note_of("preference");

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <limits>
 
 #include "answers.hpp"
 #include "arvek/game/random.hpp"
@@ -33,6 +34,28 @@ std::string PositionLaws::name(const AnyPosition& position, const AnyMove& move)
     return move_name_of(game_, position, move);
 }
 
+void PositionLaws::examine_level_change(int level) {
+    const LevelChange change = game_.level_change(level);
+    const std::string of = "of level " + std::to_string(level) + " ";
+    const auto complain = [&](const std::string& what) { fault("level change", "level_change", of + what, {}); };
+    if (!(change == game_.level_change(level))) complain("it says another the second time");
+    if (change.depth && *change.depth < 1) complain("the depth is " + std::to_string(*change.depth) + ", below 1");
+    if (change.nodes && *change.nodes < 1) complain("there are no nodes at all");
+    constexpr double endless = std::numeric_limits<double>::infinity();
+    const auto within = [&](const char* name, const std::optional<double>& value, double most) {
+        if (value && !(*value >= 0 && *value <= most && std::isfinite(*value)))
+            complain(std::string(name) + " is " + exact(*value) +
+                     (most < endless ? ", not from 0 to 1" : ", not 0 or more"));
+    };
+    within("overlooks", change.overlooks, 1);
+    within("sees_wins", change.sees_wins, 1);
+    within("sees_losses", change.sees_losses, 1);
+    within("deeper", change.deeper, 1);
+    within("noise", change.noise, endless);
+    within("most_lost", change.most_lost, endless);
+    within("variety", change.variety, endless);
+}
+
 void PositionLaws::examine_game() {
     if (!(game_.initial_position() == game_.initial_position()))
         fault("left-over state", "initial_position", "it gives another position the second time", {});
@@ -47,6 +70,8 @@ void PositionLaws::examine_game() {
         if (!(units > 0) || !std::isfinite(units))
             fault("scale", "units_per_doubling", "it is " + exact(units) + ", not more than 0", {});
     }
+    if (offers(game_, Ability::LevelChange))
+        for (int level = 1; level <= 10; ++level) examine_level_change(level);
     if (offers(game_, Ability::Repetition))
         if (const int occurrence = game_.model().draw_at_occurrence(); occurrence == 1)
             fault("repetition", "draw_at_occurrence", "it is 1, so that every game is a draw before it begins", {});
@@ -217,14 +242,15 @@ void PositionLaws::examine_repetition_key(const AnyPosition& position, const Pat
         generate_what_is_next(game_, position, moves);
         generate_what_is_next(game_, entry.position, others);
         const bool chance = chance_is_next(game_, position);
-        const bool alike = chance == chance_is_next(game_, entry.position) &&
-                           (chance || game_.player_to_move(position) == game_.player_to_move(entry.position)) &&
-                           moves.size() == others.size() &&
-                           std::all_of(moves.begin(), moves.end(), [&](const auto& each) { return others.contains(each); });
+        const bool alike =
+            chance == chance_is_next(game_, entry.position) &&
+            (chance || game_.player_to_move(position) == game_.player_to_move(entry.position)) &&
+            moves.size() == others.size() &&
+            std::all_of(moves.begin(), moves.end(), [&](const auto& each) { return others.contains(each); });
         if (!alike)
             findings_.fault_of_two("repetition", "repetition_key",
-                                   "two positions have one key, but not the same player to move and the same moves", path,
-                                   entry.path);
+                                   "two positions have one key, but not the same player to move and the same moves",
+                                   path, entry.path);
     }
     if (!entry.known || entry.hash != key || entry.path.size() > path.size()) entry = {true, key, position, path};
 }
@@ -488,9 +514,16 @@ void PositionLaws::examine_parts(const AnyPosition& position, const MoveList<Any
         for (const AnyMove& move : legal)
             if (part.contains(move) == quiet.contains(move))
                 fault("quiet moves", "generate_quiet_moves",
-                      name(position, move) + (quiet.contains(move) ? " is forcing as well" : " is neither forcing nor quiet"),
+                      name(position, move) +
+                          (quiet.contains(move) ? " is forcing as well" : " is neither forcing nor quiet"),
                       path);
     }
+    if (offers(game_, Ability::MoveCount))
+        if (const int count = game_.count_moves(position); count != static_cast<int>(legal.size()))
+            fault(
+                "move count", "count_moves",
+                "it says " + std::to_string(count) + ", and there are " + std::to_string(legal.size()) + " legal moves",
+                path);
     if (offers(game_, Ability::SufficientMoves)) {
         part.clear();
         again.clear();

@@ -18,6 +18,7 @@ class PositionLaws {
 
     /// What holds of the game as a whole.
     void examine_game();
+
     /// Holds a position, and what comes after each of its moves, to the laws. What is next: moves or events; none when
     /// the game is over there.
     MoveList<AnyMove> examine(const AnyPosition& position, const Path& path);
@@ -38,6 +39,7 @@ class PositionLaws {
 
     /// The cheaper half of the laws, also asked of every position after a move. Whether play goes on there.
     bool examine_alone(const AnyPosition& position, const Path& path);
+    void examine_level_change(int level);
     void examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path);
     void examine_hash(const AnyPosition& position, const Path& path);
     void examine_repetition_key(const AnyPosition& position, const Path& path);

@@ -538,7 +538,7 @@ class ProfileChecker {
                                  : info->weighs_chance ? LevelTable::Luck
                                                        : LevelTable::Search;
         const auto reach = [&](int level) -> double {
-            const LevelSettings settings = level_settings(profile_, level, table);
+            const LevelSettings settings = level_settings(profile_, level, table, level_change_of(game_, level, table));
             if (table == LevelTable::Playouts)
                 return static_cast<double>(settings.limits.playouts.value_or(UINT64_MAX));
             return settings.limits.depth ? static_cast<double>(*settings.limits.depth) : endless;

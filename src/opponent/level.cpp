@@ -6,6 +6,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "arvek/game/any_game.hpp"
 #include "arvek/game/random.hpp"
 
 namespace arvek {
@@ -113,6 +114,24 @@ LevelSettings level_settings(int level, LevelTable table) {
     if (level >= 8 && searches) settings.variety = variety_from_level_8[static_cast<std::size_t>(level - 8)];
     if (level == 9 && searches) settings.deeper_at_first = 6;
     return settings;
+}
+
+LevelSettings changed(LevelSettings settings, const LevelChange& change) {
+    if (change.depth) settings.limits.depth = change.depth;
+    if (change.nodes) settings.limits.nodes = change.nodes;
+    settings.overlooks = change.overlooks.value_or(settings.overlooks);
+    settings.noise = change.noise.value_or(settings.noise);
+    settings.most_lost = change.most_lost.value_or(settings.most_lost);
+    settings.sees_wins = change.sees_wins.value_or(settings.sees_wins);
+    settings.sees_losses = change.sees_losses.value_or(settings.sees_losses);
+    settings.deeper = change.deeper.value_or(settings.deeper);
+    settings.variety = change.variety.value_or(settings.variety);
+    return settings;
+}
+
+LevelChange level_change_of(const AnyGame& game, int level, LevelTable table) {
+    if (table != LevelTable::Search || !offers(game, Ability::LevelChange)) return {};
+    return game.level_change(level);
 }
 
 double LevelSettings::overlooks_at(double salience) const {

@@ -118,8 +118,9 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
         throw InputError("opponent", "'" + info->name + "' does not play out, so playouts mean nothing to it",
                          "a limit of depth, nodes or time, or an opponent such as montecarlo");
     const LevelTable table = level_table_of(*info);
-    LevelSettings level =
-        profile != nullptr ? level_settings(*profile, level_number, table) : level_settings(level_number, table);
+    const LevelChange of_game = level_change_of(game, level_number, table);
+    LevelSettings level = profile != nullptr ? level_settings(*profile, level_number, table, of_game)
+                                             : changed(level_settings(level_number, table), of_game);
     if (spec.depth || spec.nodes || spec.playouts) {
         level.limits = {.depth = spec.depth, .nodes = spec.nodes, .playouts = spec.playouts, .seconds = spec.seconds};
         level.playouts_by_moves = false;

@@ -171,7 +171,8 @@ class ProfileReader final : ConditionReader {
         const DataNode* table = part(root, "program", chosen_ == by_program, by_program);
         if (table == nullptr) {
             if (chosen_ != by_program) return;
-            file_.fail(root, "choose = \"program\" needs a table 'program'", "[program] with command = [\"a program\"]");
+            file_.fail(root, "choose = \"program\" needs a table 'program'",
+                       "[program] with command = [\"a program\"]");
         }
         file_.require_table(*table, "'program'", "[program]");
         file_.allow_only(*table, {"command", "folder", "environment", "protocol", "options", "start_seconds",
@@ -711,8 +712,8 @@ std::string opponent_title(const OpponentSpec& spec) {
     return level == highest_level ? spec.profile->name : spec.profile->name + ", level " + std::to_string(level);
 }
 
-LevelSettings level_settings(const Profile& profile, int level, LevelTable table) {
-    LevelSettings settings = level_settings(level, table);
+LevelSettings level_settings(const Profile& profile, int level, LevelTable table, const LevelChange& of_game) {
+    LevelSettings settings = changed(level_settings(level, table), of_game);
     if (profile.depth || profile.nodes || profile.playouts || profile.seconds) {
         if (level == highest_level) settings.limits = {};
         if (profile.depth)
@@ -727,21 +728,13 @@ LevelSettings level_settings(const Profile& profile, int level, LevelTable table
     settings.playouts_by_moves = settings.playouts_by_moves && !profile.playouts;
     settings.margins = profile.margins;
     const LevelText& text = profile.levels[static_cast<std::size_t>(level - lowest_level)];
-    if (text.depth) settings.limits.depth = text.depth;
+    settings = changed(settings, text);
     if (text.depth || profile.depth) settings.deeper_at_first = 0;
-    if (text.nodes) settings.limits.nodes = text.nodes;
     if (text.playouts) {
         settings.limits.playouts = text.playouts;
         settings.playouts_by_moves = false;
     }
     if (text.seconds) settings.limits.seconds = text.seconds;
-    settings.overlooks = text.overlooks.value_or(settings.overlooks);
-    settings.noise = text.noise.value_or(settings.noise);
-    settings.most_lost = text.most_lost.value_or(settings.most_lost);
-    settings.sees_wins = text.sees_wins.value_or(settings.sees_wins);
-    settings.sees_losses = text.sees_losses.value_or(settings.sees_losses);
-    settings.deeper = text.deeper.value_or(settings.deeper);
-    settings.variety = text.variety.value_or(settings.variety);
     settings.sees_wins = profile.care_for_wins.value_or(settings.sees_wins);
     settings.sees_losses = profile.care_for_losses.value_or(settings.sees_losses);
     return settings;

@@ -84,8 +84,13 @@ namespace {
 /// The work of all threads between two moments at which nobody is at work.
 class Playouts {
    public:
-    Playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers)
-        : search_(search), limits_(limits), workers_(workers), started_(limits.clock.seconds_or_0()), last_(started_) {
+    Playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers, bool tells)
+        : search_(search),
+          limits_(limits),
+          workers_(workers),
+          started_(limits.clock.seconds_or_0()),
+          last_(started_),
+          until_told_(tells ? 128 : UINT64_MAX) {
         left_.assign(workers, 0);
         if (limits.nodes) {
             // No more workers than nodes, and none gets a node too many.
@@ -98,14 +103,18 @@ class Playouts {
 
     PlayoutReport run() {
         for (;;) {
-            wants_room_ = false;
+            pauses_ = wants_room_ = false;
             StopFlag rest;
             const auto help = [&](std::size_t i) { work(i + 1, rest); };
             WorkerThreads helpers(workers_ - 1, help, rest);
             work(0, rest);
             helpers.finish();
-            if (!wants_room_.load() || over_.load()) break;
-            may_grow_ = search_.make_room();
+            if (!pauses_.load() || over_.load()) break;
+            if (wants_room_.load()) may_grow_ = search_.make_room();
+            if (made_ >= until_told_) {
+                search_.tell();
+                until_told_ = made_ + std::max<std::uint64_t>(64, made_ / 4);
+            }
         }
         return {reason_.load(), limits_.clock.seconds_or_0() - started_};
     }
@@ -123,7 +132,7 @@ class Playouts {
     void make_playouts(std::size_t worker, bool shared, StopFlag& rest, std::uint64_t& left) {
         for (;;) {
             if (over_.load(std::memory_order_relaxed)) return;
-            if (rest.stop_requested() && (left == 0 || wants_room_.load(std::memory_order_relaxed))) return;
+            if (rest.stop_requested() && (left == 0 || pauses_.load(std::memory_order_relaxed))) return;
             if (limits_.playouts && left == 0) {
                 // Some at a time, as the counter is everybody's.
                 constexpr std::uint64_t some = 16;
@@ -146,10 +155,16 @@ class Playouts {
             if (worker == 0 && is_time_up()) return;
             if (full && may_grow_.load(std::memory_order_relaxed)) {
                 wants_room_ = true;
-                rest.set();
-                return;
+                return pause(rest);
             }
+            if (worker == 0 && ++made_ >= until_told_) return pause(rest);
         }
+    }
+
+    /// Has all come to rest, and go on afterwards.
+    void pause(StopFlag& rest) {
+        pauses_ = true;
+        rest.set();
     }
 
     /// Of the playouts or nodes of one worker; the others have theirs.
@@ -188,16 +203,17 @@ class Playouts {
     std::size_t workers_;
     double started_, last_;
     alignas(64) std::atomic<std::uint64_t> begun_{0};
-    alignas(64) std::atomic<bool> over_{false}, wants_room_{false}, may_grow_{true};
+    alignas(64) std::atomic<bool> over_{false}, pauses_{false}, wants_room_{false}, may_grow_{true};
     std::atomic<StoppedBy> reason_{StoppedBy::End};
     int step_ = 1, until_look_ = 1;
-    std::vector<std::uint64_t> left_;  ///< playouts that each worker has taken and not made
+    std::uint64_t made_ = 0, until_told_;  ///< by the first worker
+    std::vector<std::uint64_t> left_;      ///< playouts that each worker has taken and not made
 };
 
 }  // namespace
 
-PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers) {
-    return Playouts(search, limits, workers).run();
+PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers, bool tells) {
+    return Playouts(search, limits, workers, tells).run();
 }
 
 namespace {

@@ -408,8 +408,9 @@ std::string count_as_json(const Subject& subject, const CountReport& report) {
     Json rows = Json::array();
     LargeCount finished;
     for (const SequenceCount& count : report.counts) {
-        rows.push_back(
-            {{"depth", count.depth}, {"sequences", json_of(count.sequences)}, {"finished", json_of(count.finished)}});
+        rows.push_back({{"depth", count.depth},
+                        {"sequences", json_of(count.sequences)},
+                        {"finished", count.knows_finished ? json_of(count.finished) : Json()}});
         finished += count.finished;
     }
     json["counts"] = std::move(rows);

@@ -356,8 +356,8 @@ DecisionReport Session::report_at(const AnyPosition& at, const Decision<AnyMove>
     return report;
 }
 
-std::vector<SequenceCount> Session::count(int depth, bool with_table) const {
-    return game_.counter(game_.kit.game, position(), depth, with_table);
+std::vector<SequenceCount> Session::count(int depth, const CountOptions& options) const {
+    return game_.counter(game_.kit.game, position(), depth, options);
 }
 
 namespace {

@@ -181,6 +181,11 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
 
     count->add_flag("--split", arguments.split, "also by first move");
     count->add_flag("--table", arguments.table, "count each position once; needs the game's hash");
+    count
+        ->add_flag("--quick", arguments.quick,
+                   "do not look which of the longest end the game; much faster where the game can tell how many moves "
+                   "there are")
+        ->excludes("--table");
 
     CLI::App* solve = add_game_verb(app, arguments, "solve", "the exact value and every best move");
     add_memory(solve, arguments, "MiB to work in; 1024 by default");
@@ -263,7 +268,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     uci->add_option("--opponent", arguments.opponent, "who decides until the interface sets another")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
 
-    CLI::App* serve = app.add_subcommand("serve", "games for any language: JSON-RPC 2.0, a message a line, on standard input");
+    CLI::App* serve =
+        app.add_subcommand("serve", "games for any language: JSON-RPC 2.0, a message a line, on standard input");
     serve->group("Verbs");
     serve->callback([&arguments] { arguments.verb = "serve"; });
     serve->add_option("--rules", arguments.rules, "a program that knows one more game; again for each of its arguments")

@@ -52,6 +52,7 @@ struct Arguments {
     bool split = false;
     bool sampled = false;
     bool table = false;
+    bool quick = false;
     bool records = false;
     std::optional<std::string> record;
     bool resume = false;

@@ -4,10 +4,10 @@
 #include <climits>
 #include <ostream>
 
-#include "arvek/link/program.hpp"
-#include "arvek/link/rules_program.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
+#include "arvek/link/program.hpp"
+#include "arvek/link/rules_program.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/picture/tree_picture.hpp"
 #include "arvek/search/techniques.hpp"
@@ -102,10 +102,12 @@ OpenGame open_game(const Tool& tool, const std::string& name, const std::vector<
 /// A game that another program knows.
 static Session open_rules(const Arguments& arguments) {
     if (!arguments.settings.empty())
-        throw InputError("--set", "the rules are a program's, which is told what it needs by its arguments", "no --set");
+        throw InputError("--set", "the rules are a program's, which is told what it needs by its arguments",
+                         "no --set");
     OpenGame game = link::open_rules_program(arguments.rules);
     if (game.name != arguments.game)
-        throw InputError("--rules", "the program knows the game " + in_quotes(game.name), game.name + " as the game's name");
+        throw InputError("--rules", "the program knows the game " + in_quotes(game.name),
+                         game.name + " as the game's name");
     return arguments.position ? Session(std::move(game), *arguments.position) : Session(std::move(game));
 }
 
@@ -340,9 +342,8 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
     }
     if (arguments.moves && spec.profile) session.ask_about_the_game(spec, seed, {steady_seconds, {}});
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
-    const Decision<AnyMove> decision =
-        session.decide(spec, seed, {steady_seconds, {}},
-                       {.stop = InterruptGuard::stop_token(), .tree = tree ? &*tree : nullptr});
+    const Decision<AnyMove> decision = session.decide(
+        spec, seed, {steady_seconds, {}}, {.stop = InterruptGuard::stop_token(), .tree = tree ? &*tree : nullptr});
     const DecisionReport report = session.report_of(decision, spec);
     const Subject subject = session.subject();
     console.out << (arguments.format == "json"
@@ -456,14 +457,15 @@ int run_count(const Tool& tool, const Arguments& arguments, const Console& conso
     const int depth = static_cast<int>(integer_value("--depth", arguments.depth.value_or("4"), 1, max_depth));
     require_going_on(session);
     const Subject subject = session.subject();
+    const CountOptions options{arguments.table, arguments.quick ? LastPly::Counted : LastPly::Played};
     CountReport report;
-    report.counts = session.count(depth, arguments.table);
+    report.counts = session.count(depth, options);
     if (arguments.split)
         for (const std::string& move : session.legal_moves()) {
             session.play(move);
             // The sequences of this length that begin with the move; none where it ends the game.
             LargeCount sequences = depth == 1 ? 1 : 0;
-            if (depth > 1 && !session.ending()) sequences = session.count(depth - 1, arguments.table).back().sequences;
+            if (depth > 1 && !session.ending()) sequences = session.count(depth - 1, options).back().sequences;
             report.by_first_move.emplace_back(move, sequences);
             session.take_back();
         }

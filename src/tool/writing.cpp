@@ -578,10 +578,13 @@ std::string count_as_text(const Subject& subject, const CountReport& report) {
     TextTable table({"depth", "sequences", "finished"}, "rrr");
     LargeCount finished;
     for (const SequenceCount& count : report.counts) {
-        table.add({std::to_string(count.depth), grouped(count.sequences.text()), grouped(count.finished.text())});
+        table.add({std::to_string(count.depth), grouped(count.sequences.text()),
+                   count.knows_finished ? grouped(count.finished.text()) : "-"});
         finished += count.finished;
     }
-    text += table.text() + fmt::format("  {} finished in all\n", grouped(finished.text()));
+    const bool all = report.counts.back().knows_finished;
+    text += table.text() +
+            fmt::format("  {} finished {}\n", grouped(finished.text()), all ? "in all" : "before the last ply");
     if (report.by_first_move.empty()) return text;
     TextTable split({"first move", "sequences of " + std::to_string(report.counts.size())}, "lr");
     for (const auto& [move, sequences] : report.by_first_move) split.add({move, grouped(sequences.text())});

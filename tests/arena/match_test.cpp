@@ -37,6 +37,21 @@ TEST(Match, CountsEveryGameOnceAndTakesTurnsAtMovingFirst) {
     EXPECT_GT(result.score_a(), 0.8);
 }
 
+TEST(Match, IsTheSameForAGameWhoseTypeIsGone) {
+    const Lanterns own;
+    const AnyGame game(own);
+    const auto choosers = Choosers<Lanterns>::built_in();
+    const auto a = make_opponent(game, read_opponent("standard@3"), {}, choosers.erased());
+    const auto b = make_opponent(game, read_opponent("random"), {}, choosers.erased());
+    const auto own_a = make_opponent(own, read_opponent("standard@3")),
+               own_b = make_opponent(own, read_opponent("random"));
+    const auto any = play_match(game, *a, *b, {.games = 10, .seed = 4}),
+               typed = play_match(own, *own_a, *own_b, {.games = 10, .seed = 4});
+    EXPECT_EQ(any.wins_a, typed.wins_a);
+    EXPECT_EQ(any.wins_b, typed.wins_b);
+    EXPECT_GT(any.wins_a, 5);
+}
+
 TEST(Match, TheSameSeedGivesTheSameGamesAndAnotherGivesOthers) {
     const Lanterns game;
     const auto a = make_opponent(game, read_opponent("alphabeta@5"));

@@ -258,6 +258,15 @@ TEST(Chess, FindsMates) {
     }
 }
 
+TEST(Chess, SeesPastWhatTemptsFromTheDepthWhereItsLossIsSeen) {
+    std::ifstream file(std::string(ARVEK_SOURCE_DIR) + "/demo/chess/tempting.epd");
+    std::string line;
+    ASSERT_TRUE(std::getline(file, line));
+    const std::string fen = line.substr(0, line.find(" am ")) + " 0 1";
+    for (int depth = 1; depth <= 7; ++depth)
+        EXPECT_EQ(chess_best(fen, depth).starts_with("Bxa2"), depth < 7) << chess_best(fen, depth) << " at " << depth;
+}
+
 TEST(Chess, SearchesAsMinimaxDoes) {
     // Without quiescence and stages, the values at a depth are those of plain minimax.
     arvek::Random random(11);

@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 #include <arvek/lab/count.hpp>
 
+#include "chess/chess.hpp"
 #include "lanterns/lanterns.hpp"
 #include "sluice/sluice.hpp"
 #include "windlass/windlass.hpp"
@@ -47,6 +48,22 @@ TEST(Count, IsTheSameWithTheTable) {
     expect_same(lanterns, 12);
     expect_same(windlass, 7);
     expect_same(sluice, 8);
+}
+
+TEST(Count, IsTheSameWhereTheLastPlyIsOnlyCounted) {
+    const waterway::Chess game;
+    const auto position = game.read_position("8/8/8/8/8/5k2/7p/5K2 b - - 0 1");  // with a stalemate and mates close by
+    for (const int depth : {1, 2, 5}) {
+        const auto all = count_sequences(game, position, depth),
+                   quick = count_sequences(game, position, depth, LastPly::Counted);
+        for (std::size_t i = 0; i < all.size(); ++i) EXPECT_EQ(all[i].sequences, quick[i].sequences) << depth;
+        EXPECT_TRUE(all.back().knows_finished);
+        EXPECT_FALSE(quick.back().knows_finished);
+        if (depth > 1) EXPECT_EQ(all[0].finished, quick[0].finished);
+    }
+    // A game that cannot tell plays the last ply.
+    const waterway::Sluice sluice;
+    EXPECT_TRUE(count_sequences(sluice, sluice.initial_position(), 3, LastPly::Counted).back().knows_finished);
 }
 
 TEST(Count, GoesNoFurtherThanTheEnd) {

@@ -9,6 +9,7 @@
 #include <sstream>
 
 #include "compiled.hpp"
+#include "chess/chess.hpp"
 #include "convoy/convoy.hpp"
 #include "lanterns/lanterns.hpp"
 #include "scuffle/scuffle.hpp"
@@ -181,6 +182,22 @@ TEST(Profile, LevelsOfAFileReplaceTheUsualOnes) {
     EXPECT_EQ(level_settings(profile, 10, LevelTable::Search).limits.nodes, 300'000u);
     EXPECT_LE(*level_settings(profile, 9, LevelTable::Search).limits.nodes, 300'000u)
         << "no level looks farther than the search may";
+}
+
+TEST(Profile, LevelsOfTheGameGoBeforeTheUsualOnesAndThoseOfAFileBeforeBoth) {
+    const AnyGame chess{waterway::Chess()};
+    const LevelChange of_game = level_change_of(chess, 1, LevelTable::Search);
+    EXPECT_EQ(level_change_of(chess, 1, LevelTable::Playouts), LevelChange{});
+    EXPECT_EQ(level_change_of(AnyGame(Lanterns()), 1, LevelTable::Search), LevelChange{});
+    ASSERT_TRUE(of_game.overlooks.has_value());
+    EXPECT_NE(of_game.overlooks, level_settings(1).overlooks);
+    const Profile silent = read_profile("game = \"chess\"\nname = \"Silent\"\nchoose = \"standard\"\n", "silent.toml");
+    EXPECT_EQ(level_settings(silent, 1, LevelTable::Search, of_game).overlooks, of_game.overlooks);
+    const Profile keen = read_profile(
+        "game = \"chess\"\nname = \"Keen\"\nchoose = \"standard\"\n[levels.1]\noverlooks = 0.1\n", "keen.toml");
+    EXPECT_EQ(level_settings(keen, 1, LevelTable::Search, of_game).overlooks, 0.1);
+    EXPECT_EQ(level_settings(keen, 1, LevelTable::Search, of_game).noise,
+              of_game.noise.value_or(level_settings(1).noise));
 }
 
 TEST(FollowingLevel, GoesUpAndDownWithinItsBounds) {

@@ -9,11 +9,15 @@
 #include <arvek/arena/steady_clock.hpp>
 #include <arvek/game/input_error.hpp>
 #include <arvek/opponent/make_opponent.hpp>
+#include <arvek/search/monte_carlo.hpp>
 
 #include "chess/chess.hpp"
+#include "downstream/downstream.hpp"
 #include "lanterns/lanterns.hpp"
+#include "stowage/stowage.hpp"
 #include "support/compiled_games.hpp"
 #include "support/sanitized.hpp"
+#include "tolls/tolls.hpp"
 
 using arvek::FrameThinking;
 using arvek::Thinking;
@@ -44,6 +48,65 @@ TEST(Thinking, GivesTheSameDecisionBesideTheGame) {
     const auto decision = thinking.take();
     EXPECT_EQ(decision.move, expected.move);
     EXPECT_EQ(decision.stats.nodes, expected.stats.nodes);
+}
+
+namespace {
+
+/// What an opponent tells while it thinks of the first move.
+template <class G>
+void expect_told(const G& game, const char* name, bool counts_playouts) {
+    auto spec = arvek::read_opponent(name);
+    if (counts_playouts) spec.playouts = 3'000;
+    const auto opponent = make_opponent(game, spec);
+    const auto seen = seen_by(game, game.initial_position(), game.player_to_move(game.initial_position()));
+    const auto expected = opponent->decide(seen, 5);
+    const auto moves = arvek::legal_moves(game, game.initial_position());
+    std::vector<std::uint64_t> told;
+    const auto tell = [&](const arvek::Decision<typename G::Move>& so_far) {
+        EXPECT_TRUE(moves.contains(so_far.move));
+        EXPECT_EQ(so_far.ranked.size(), moves.size());
+        told.push_back(counts_playouts ? so_far.stats.playouts : so_far.stats.nodes);
+    };
+    const arvek::Progress<typename G::Move> progress(tell);
+    const auto again = make_opponent(game, spec);
+    again->tell(&progress);
+    const auto decision = again->decide(seen, 5);
+    EXPECT_EQ(decision.move, expected.move) << name;
+    EXPECT_EQ(decision.stats.nodes, expected.stats.nodes) << name;
+    EXPECT_GE(told.size(), 5u) << name;
+    EXPECT_TRUE(std::is_sorted(told.begin(), told.end())) << name;
+    EXPECT_LE(told.back(), counts_playouts ? decision.stats.playouts : decision.stats.nodes) << name;
+}
+
+}  // namespace
+
+TEST(Thinking, PlayoutsTellHowTheyStandToo) {
+    expect_told(Lanterns(), "montecarlo", true);
+    expect_told(waterway::Downstream(), "montecarlo", true);
+    expect_told(waterway::Tolls(), "montecarlo", true);
+    expect_told(waterway::Stowage(), "nested", true);
+    expect_told(waterway::Tolls(), "worlds@9", false);
+}
+
+TEST(Thinking, ThreadsRestWhereTheyTell) {
+    const Lanterns game({7, 6, 4, true});
+    arvek::MonteCarlo<Lanterns> search(game, {.threads = 2});
+    std::uint64_t before = 0;
+    int told = 0;
+    const auto tell = [&](const arvek::Decision<Lanterns::Move>& so_far) {
+        std::uint64_t visits = 0;
+        for (const auto& entry : so_far.ranked) visits += entry.visits;
+        EXPECT_EQ(visits, so_far.stats.playouts) << "nothing is under way";
+        EXPECT_GT(so_far.stats.playouts, before);
+        before = so_far.stats.playouts;
+        ++told;
+    };
+    const arvek::Progress<Lanterns::Move> progress(tell);
+    arvek::SearchRequest<Lanterns::Move> request;
+    request.progress = &progress;
+    const auto decision = search.decide(game.initial_position(), {.playouts = 20'000}, request);
+    EXPECT_EQ(decision.stats.playouts, 20'000u);
+    EXPECT_GE(told, 5);
 }
 
 TEST(Thinking, IsCancelledWithTheBestSoFar) {

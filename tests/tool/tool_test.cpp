@@ -49,6 +49,14 @@ TEST(ToolCount, SplitsByFirstMoveWithAndWithoutTheTable) {
         }
 }
 
+TEST(ToolCount, IsQuickWhereItNeedNotKnowWhatEnds) {
+    const Json json = run(words("count chess --depth 4 --quick --format json")).json();
+    EXPECT_EQ(json["counts"][3], parsed(R"({"depth":4,"sequences":197281,"finished":null})"));
+    EXPECT_EQ(json["total_finished"], 0) << "of three plies, of which none ends the game";
+    EXPECT_NE(run(words("count chess --depth 3 --quick")).out.find("finished before the last ply"), std::string::npos);
+    EXPECT_EQ(run(words("count chess --depth 3 --quick --table")).status, 2);
+}
+
 TEST(ToolDecide, GivesTheAgreedJson) {
     const Json plain = run(words("decide lanterns" + small + "--algorithm minimax --depth 9 --format json")).json();
     EXPECT_EQ(plain["to_move"], "teal");

@@ -18,6 +18,7 @@
 // An opponent that plays an illegal move, throws or takes far too long loses that game, and the match goes on.
 
 #include <array>
+#include <concepts>
 #include <cstdint>
 #include <functional>
 #include <map>
@@ -26,6 +27,7 @@
 #include <set>
 #include <span>
 #include <string>
+#include <type_traits>
 #include <utility>
 #include <vector>
 
@@ -182,6 +184,16 @@ class ErasedOpponent final : public Opponent<AnyGame> {
     EarlierPositions<Seen<G>> earlier_;
 };
 
+template <Game G, class Pointer>
+std::shared_ptr<Opponent<AnyGame>> erased_opponent(Pointer opponent) {
+    if constexpr (!std::same_as<G, AnyGame>)
+        return std::make_shared<ErasedOpponent<G, Pointer>>(std::move(opponent));
+    else if constexpr (std::is_pointer_v<Pointer>)
+        return {std::shared_ptr<void>(), opponent};  // it stays the caller's
+    else
+        return opponent;
+}
+
 }  // namespace detail
 
 /// The same for a game of a type of its own.
@@ -189,11 +201,10 @@ template <Game G, class MakeA, class MakeB, class Seen>
 MatchResult play_match_in_threads(const G& game, MakeA make_a, MakeB make_b, const MatchOptions& options,
                                   const MatchStart<G>& start, Seen seen) {
     const auto erased = [](auto make) -> AnyOpponentMaker {
-        return [make]() -> std::shared_ptr<Opponent<AnyGame>> {
-            auto opponent = make();
-            return std::make_shared<detail::ErasedOpponent<G, decltype(opponent)>>(std::move(opponent));
-        };
+        return [make] { return detail::erased_opponent<G>(make()); };
     };
+    if constexpr (std::same_as<G, AnyGame>)
+        return play_any_match(game, erased(make_a), erased(make_b), options, start, seen);
     MatchStart<AnyGame> any_start{AnyPosition(start.position), {}};
     for (const auto& opening : start.openings) {
         auto& any = any_start.openings.emplace_back();

@@ -12,15 +12,17 @@
 #include "arvek/game/equivalence.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/hashing.hpp"
+#include "arvek/game/level_change.hpp"
+#include "arvek/game/move_count.hpp"
 #include "arvek/game/null_move.hpp"
 #include "arvek/game/ordering.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
 #include "arvek/game/playing_out.hpp"
 #include "arvek/game/preference.hpp"
-#include "arvek/game/salience.hpp"
 #include "arvek/game/quantities.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/game/salience.hpp"
 #include "arvek/game/scale.hpp"
 #include "arvek/game/sufficient_moves.hpp"
 #include "arvek/game/suggesters.hpp"
@@ -57,6 +59,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::OrderHint: return HintingGame<G>;
         case Ability::ForcingMoves: return ForcingGame<G>;
         case Ability::QuietMoves: return StagedGame<G>;
+        case Ability::MoveCount: return CountingGame<G>;
         case Ability::NullMove: return NullMoveGame<G>;
         case Ability::Repetition: return RepeatingGame<G>;
         case Ability::RepetitionKey: return KeyedRepetitionGame<G>;
@@ -78,6 +81,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::PlayerName: return NamesPlayers<G>;
         case Ability::Preference: return PreferringGame<G>;
         case Ability::Salience: return SalientGame<G>;
+        case Ability::LevelChange: return ChangesLevels<G>;
         case Ability::Quantities: return MeasuredGame<G>;
         case Ability::Acting: return ActingGame<G>;
         case Ability::Suggesters: return SuggestingGame<G>;

@@ -20,6 +20,7 @@ enum class Ability : std::uint8_t {
     OrderHint,
     ForcingMoves,
     QuietMoves,
+    MoveCount,
     NullMove,
     Repetition,
     RepetitionKey,
@@ -41,6 +42,7 @@ enum class Ability : std::uint8_t {
     PlayerName,
     Preference,
     Salience,
+    LevelChange,
     Quantities,
     Acting,
     Suggesters

@@ -90,6 +90,7 @@ class GameModel {
     virtual int order_hint(const AnyPosition&, const AnyMove&) const = 0;
     virtual void generate_forcing_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
     virtual void generate_quiet_moves(const AnyPosition&, MoveList<AnyMove>&) const = 0;
+    virtual int count_moves(const AnyPosition&) const = 0;
     virtual std::string coordinates(const AnyPosition&, const AnyMove&) const = 0;
     virtual void play_nothing(AnyPosition&) const = 0;
     virtual bool nothing_is_sound(const AnyPosition&) const = 0;
@@ -115,6 +116,7 @@ class GameModel {
     virtual std::string drawing(const AnyPosition&) const = 0;
     virtual std::string player_name(Player) const = 0;
     virtual double salience(const AnyPosition&, const AnyMove&) const = 0;
+    virtual LevelChange level_change(int level) const = 0;
     virtual int preference(const AnyPosition&, const AnyMove&) const = 0;
     virtual double quantity(int place, const AnyPosition&, const AnyMove&) const = 0;
     virtual void suggest(int place, const AnyPosition&, Proposals<AnyMove>&) const = 0;
@@ -177,6 +179,7 @@ class AnyGame {
     void generate_quiet_moves(const Position& position, MoveList<Move>& moves) const {
         model_->generate_quiet_moves(position, moves);
     }
+    int count_moves(const Position& position) const { return model_->count_moves(position); }
     std::string coordinates(const Position& position, const Move& move) const {
         return model_->coordinates(position, move);
     }
@@ -219,6 +222,7 @@ class AnyGame {
     std::string drawing(const Position& position) const { return model_->drawing(position); }
     std::string player_name(Player player) const { return model_->player_name(player); }
     double salience(const Position& position, const Move& move) const { return model_->salience(position, move); }
+    LevelChange level_change(int level) const { return model_->level_change(level); }
     int preference(const Position& position, const Move& move) const { return model_->preference(position, move); }
     std::span<const Quantity<AnyGame>> quantities() const { return model_->quantities; }
     std::span<const Suggester<AnyGame>> suggesters() const { return model_->suggesters; }

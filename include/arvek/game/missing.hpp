@@ -90,6 +90,12 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::salience; })
             static_assert(detail::holds(SalientGame<G>),
                           "Arvek: salience is there but must be  double salience(const Position&, const Move&) const;");
+        if constexpr (requires { &G::count_moves; })
+            static_assert(detail::holds(CountingGame<G>),
+                          "Arvek: count_moves is there but must be  int count_moves(const Position&) const;");
+        if constexpr (requires { &G::level_change; })
+            static_assert(detail::holds(ChangesLevels<G>),
+                          "Arvek: level_change is there but must be  arvek::LevelChange level_change(int) const;");
         if constexpr (requires { &G::preference; })
             static_assert(
                 detail::holds(PreferringGame<G>),
@@ -103,9 +109,10 @@ consteval bool game_is_complete() {
                           "Arvek: generate_forcing_moves is there but must be  void "
                           "generate_forcing_moves(const Position&, arvek::MoveList<Move>&) const;");
         if constexpr (requires { &G::generate_quiet_moves; })
-            static_assert(detail::holds(StagedGame<G>),
-                          "Arvek: generate_quiet_moves is there but must be  void generate_quiet_moves(const Position&, "
-                          "arvek::MoveList<Move>&) const;  and the game needs generate_forcing_moves as well");
+            static_assert(
+                detail::holds(StagedGame<G>),
+                "Arvek: generate_quiet_moves is there but must be  void generate_quiet_moves(const Position&, "
+                "arvek::MoveList<Move>&) const;  and the game needs generate_forcing_moves as well");
         if constexpr (
             requires { &G::play_nothing; } || requires { &G::nothing_is_sound; })
             static_assert(detail::holds(NullMoveGame<G>),

@@ -47,8 +47,15 @@ class LargeCount {
 
 struct SequenceCount {
     int depth = 0;
-    LargeCount sequences{};  ///< move sequences of exactly this length
-    LargeCount finished{};   ///< those of them that end the game
+    LargeCount sequences{};      ///< move sequences of exactly this length
+    LargeCount finished{};       ///< those of them that end the game
+    bool knows_finished = true;  ///< false: of this length those that end the game were not looked for
+};
+
+/// What counting does about the moves of the last ply.
+enum class LastPly : std::uint8_t {
+    Played,  ///< each, so that it is known which end the game
+    Counted  ///< as many as the game says that there are (game/move_count.hpp), where it says so: many times as fast
 };
 
 namespace detail {
@@ -56,9 +63,18 @@ namespace detail {
 /// Throws InputError for a depth out of range.
 void check_count_depth(int depth);
 
-template <Game G>
+template <LastPly L, Game G>
 void count_from(const G& game, const typename G::Position& position, std::size_t depth,
                 std::vector<SequenceCount>& counts, std::vector<MoveList<typename G::Move>>& lists) {
+    if constexpr (L == LastPly::Counted && CountingGame<G>) {
+        if (depth + 1 == counts.size() && !chance_is_next(game, position)) {
+            const int moves = game.count_moves(position);
+            if (moves < 1) throw_no_move();
+            counts[depth].sequences += static_cast<std::uint64_t>(moves);
+            counts[depth].knows_finished = false;
+            return;
+        }
+    }
     auto& moves = lists[depth];
     moves.clear();
     generate_what_is_next(game, position, moves);
@@ -70,7 +86,7 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
         if (game.outcome(after))
             ++counts[depth].finished;
         else if (depth + 1 < counts.size())
-            count_from(game, after, depth + 1, counts, lists);
+            count_from<L>(game, after, depth + 1, counts, lists);
     }
 }
 
@@ -78,12 +94,17 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
 
 /// One entry for each depth from 1 to `depth`. Throws InputError for a depth out of range (1 to max_depth).
 template <Game G>
-std::vector<SequenceCount> count_sequences(const G& game, const typename G::Position& position, int depth) {
+std::vector<SequenceCount> count_sequences(const G& game, const typename G::Position& position, int depth,
+                                           LastPly last = LastPly::Played) {
     detail::check_count_depth(depth);
     std::vector<SequenceCount> counts(static_cast<std::size_t>(depth));
     for (std::size_t i = 0; i < counts.size(); ++i) counts[i].depth = static_cast<int>(i) + 1;
     std::vector<MoveList<typename G::Move>> lists(counts.size());
-    if (!game.outcome(position)) detail::count_from(game, position, 0, counts, lists);
+    if (game.outcome(position)) return counts;
+    if (last == LastPly::Counted && offers(game, Ability::MoveCount))
+        detail::count_from<LastPly::Counted>(game, position, 0, counts, lists);
+    else
+        detail::count_from<LastPly::Played>(game, position, 0, counts, lists);
     return counts;
 }
 
@@ -122,18 +143,23 @@ std::vector<SequenceCount> count_sequences_with_table(const G& game, const typen
     return counts;
 }
 
-/// Counts for a game whose type is gone; `with_table`: each position once, which needs the game's hash and throws
-/// InputError without.
+/// How counting goes about it.
+struct CountOptions {
+    bool with_table = false;  ///< each position once, which needs the game's hash and throws InputError without
+    LastPly last_ply = LastPly::Played;  ///< without a table
+};
+
+/// Counts for a game whose type is gone.
 using AnyCounter =
-    std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, bool with_table)>;
+    std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, const CountOptions&)>;
 
 /// The counter for games of type G.
 template <Game G>
 AnyCounter any_counter() {
-    return [](const AnyGame& any, const AnyPosition& position, int depth, bool with_table) {
+    return [](const AnyGame& any, const AnyPosition& position, int depth, const CountOptions& options) {
         const G& game = any.get<G>();
         const auto& start = position.get<typename G::Position>();
-        if (!with_table) return count_sequences(game, start, depth);
+        if (!options.with_table) return count_sequences(game, start, depth, options.last_ply);
         if constexpr (HashedGame<G>) {
             if (has_hash(game)) return count_sequences_with_table(game, start, depth);
         }

@@ -13,6 +13,7 @@
 #include <utility>
 #include <vector>
 
+#include "arvek/game/level_change.hpp"
 #include "arvek/game/score.hpp"
 #include "arvek/rules/levels.hpp"
 #include "arvek/search/limits.hpp"
@@ -65,6 +66,12 @@ enum class LevelTable : std::uint8_t {
 
 /// The settings of levels 1 to 10. Requires a level in that range.
 LevelSettings level_settings(int level, LevelTable table = LevelTable::Search);
+
+/// The settings with what is given in `change` instead. Nothing is checked.
+LevelSettings changed(LevelSettings settings, const LevelChange& change);
+
+/// Of the game itself, for the levels of the table that looks ahead by depth; none for the others.
+LevelChange level_change_of(const AnyGame& game, int level, LevelTable table);
 
 /// A level that follows a player. It goes by how strong the player probably is, from all results, the older the less; so
 /// that it settles at the level that the player beats about every other time, and does not swing.

@@ -173,12 +173,9 @@ struct BookEntry {
 };
 
 /// What a file says about a level; what it does not say stays as it is.
-struct LevelText {
-    std::optional<int> depth{};
-    std::optional<std::uint64_t> nodes{};
+struct LevelText : LevelChange {
     std::optional<std::uint64_t> playouts{};
-    std::optional<double> seconds{}, overlooks{}, noise{}, most_lost{};
-    std::optional<double> sees_wins{}, sees_losses{}, deeper{}, variety{};
+    std::optional<double> seconds{};
     DataPlace place{};
 };
 
@@ -272,8 +269,8 @@ OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std
 /// What people call the opponent: the name that its profile gives it and its level, or else opponent_text().
 std::string opponent_title(const OpponentSpec& spec);
 
-/// The settings of a level as the profile has them; `table`: of its chooser.
-LevelSettings level_settings(const Profile& profile, int level, LevelTable table);
+/// The settings of a level as the profile has them, which goes before `of_game`; `table`: of its chooser.
+LevelSettings level_settings(const Profile& profile, int level, LevelTable table, const LevelChange& of_game = {});
 
 /// "win now", "stop the rival", "make a double threat", "deny a double threat", "suggestions", "the game's preference".
 const std::vector<std::string>& ready_rule_names();

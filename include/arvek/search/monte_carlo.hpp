@@ -139,10 +139,12 @@ class MonteCarlo {
     using Node = detail::SampledNode<Move>;
 
     struct Run final : detail::PlayoutSearch {
-        Run(Tree& own_tree, typename Tree::Arena& own_arena, std::size_t count, std::uint64_t seed)
-            : tree(own_tree), arena(own_arena) {
+        Run(const MonteCarlo& own_search, Tree& own_tree, const detail::ValueAxis& own_axis,
+            const std::vector<Move>& own_legal, const SearchRequest<Move>& own_request)
+            : search(own_search), tree(own_tree), axis(own_axis), legal(own_legal), request(own_request) {
+            const auto count = static_cast<std::size_t>(search.options_.threads);
             workers.reserve(count);
-            for (std::size_t i = 0; i < count; ++i) workers.emplace_back(derived_seed(seed, i));
+            for (std::size_t i = 0; i < count; ++i) workers.emplace_back(derived_seed(request.seed, i));
             if (count > 1) tree.begin_root(workers[0]);
         }
         Came play_out(std::size_t worker, bool shared, bool& full) override {
@@ -154,14 +156,30 @@ class MonteCarlo {
             const bool looks = own.root_is_exact || own.playouts == 1 || own.playouts % 64 == 0;
             return looks && tree.is_settled() ? Came::Settled : Came::Back;
         }
-        bool make_room() override { return arena.make_room(); }
+        bool make_room() override { return search.arena_->make_room(); }
         void give_nodes(std::size_t worker, std::uint64_t nodes) override {
             workers[worker].nodes_left = worker == 0 ? nodes - 1 : nodes;  // the first position is one
         }
         void rest(std::size_t worker) override { tree.end_way(workers[worker]); }
+        void tell() const override { (*request.progress)(decision()); }
 
+        Decision<Move> decision() const {
+            auto decision = search.decided(tree, axis, legal, request.seed);
+            for (const auto& worker : workers) {
+                decision.stats.nodes += worker.nodes;
+                decision.stats.playouts += worker.playouts;
+                decision.stats.leaves += worker.leaves;
+                decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
+            }
+            decision.stats.nodes += 1;
+            return decision;
+        }
+
+        const MonteCarlo& search;
         Tree& tree;
-        typename Tree::Arena& arena;
+        const detail::ValueAxis& axis;
+        const std::vector<Move>& legal;
+        const SearchRequest<Move>& request;
         std::vector<typename Tree::Worker> workers;
     };
 
@@ -302,16 +320,10 @@ auto MonteCarlo<G>::decide(const Position& position, const Limits& limits, const
     Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
     const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
     tree.begin(position, earlier, request.only, repetition);
-    Run run(tree, *arena_, static_cast<std::size_t>(options_.threads), request.seed);
-    const detail::PlayoutReport report = detail::run_playouts(run, limits, run.workers.size());
-    auto decision = decided(tree, axis, legal, request.seed);
-    for (const auto& worker : run.workers) {
-        decision.stats.nodes += worker.nodes;
-        decision.stats.playouts += worker.playouts;
-        decision.stats.leaves += worker.leaves;
-        decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
-    }
-    decision.stats.nodes += 1;
+    Run run(*this, tree, axis, legal, request);
+    const detail::PlayoutReport report =
+        detail::run_playouts(run, limits, run.workers.size(), request.progress != nullptr);
+    auto decision = run.decision();
     decision.stats.stopped_by = report.stopped_by;
     decision.stats.seconds = report.seconds;
     if (request.tree != nullptr) show(*request.tree, position, axis, decision);
@@ -348,8 +360,7 @@ class MonteCarlo<G> {
         const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
         const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
                                      request.margins);
-        Run run;
-        run.is_forced = legal.size() == 1;
+        Run run(axis, legal, request);
         memories_.reserve(static_cast<std::size_t>(options_.threads));
         for (int i = 0; i < options_.threads; ++i) {
             if (memories_.size() == static_cast<std::size_t>(i))
@@ -359,34 +370,9 @@ class MonteCarlo<G> {
                                                        memories_[static_cast<std::size_t>(i)]));
             run.trees.back()->begin(view, request.only, derived_seed(request.seed, static_cast<std::uint64_t>(i)));
         }
-        const detail::PlayoutReport report = detail::run_playouts(run, limits, run.trees.size());
-        // One move and the next: the trees have them in orders of their own.
-        const std::vector<Move>& moves = legal;
-        std::vector<detail::SampledMove> known(moves.size());
-        std::vector<std::vector<Move>> lines;
-        std::vector<double> sums(moves.size(), 0.0);
-        for (const auto& tree : run.trees)
-            tree->first_moves([&](const auto& edge) {
-                const auto place =
-                    static_cast<std::size_t>(std::find(moves.begin(), moves.end(), edge.move) - moves.begin());
-                if (place == moves.size()) return;
-                known[place].visits += edge.visits;
-                sums[place] += static_cast<double>(edge.sum);
-            });
-        const auto worlds = run.trees[0]->worlds(worlds_of_line);
-        for (std::size_t i = 0; i < moves.size(); ++i) {
-            lines.push_back(line_from(*run.trees[0], worlds, moves[i]));
-            if (known[i].visits > 0) known[i].value = sums[i] / static_cast<double>(known[i].visits);
-            known[i].worth = static_cast<double>(known[i].visits) + 0.5 * known[i].value;
-        }
-        auto decision = detail::sampled_decision(moves, known, lines, axis, request.seed);
-        for (const auto& tree : run.trees) {
-            decision.stats.nodes += tree->play.nodes;
-            decision.stats.playouts += tree->playouts;
-            decision.stats.leaves += tree->playouts;
-            decision.stats.depth = std::max(decision.stats.depth, tree->deepest);
-        }
-        decision.stats.nodes += 1;
+        const detail::PlayoutReport report =
+            detail::run_playouts(run, limits, run.trees.size(), request.progress != nullptr);
+        auto decision = run.decision();
         decision.stats.stopped_by = report.stopped_by;
         decision.stats.seconds = report.seconds;
         if (request.tree != nullptr) show(*request.tree, *run.trees[0], axis, decision);
@@ -447,19 +433,56 @@ class MonteCarlo<G> {
     }
 
     struct Run final : detail::PlayoutSearch {
+        Run(const detail::ValueAxis& own_axis, const std::vector<Move>& own_legal,
+            const SearchRequest<Move>& own_request)
+            : axis(own_axis), legal(own_legal), request(own_request) {}
+
         Came play_out(std::size_t worker, bool, bool&) override {
             Tree& tree = *trees[worker];
             if (!tree.iterate()) return Came::OutOfNodes;
-            return tree.playouts == 1 && tree.first_move_count() == 1 && is_forced ? Came::Settled : Came::Back;
+            return tree.playouts == 1 && tree.first_move_count() == 1 && legal.size() == 1 ? Came::Settled : Came::Back;
         }
         bool make_room() override { return false; }
         void give_nodes(std::size_t worker, std::uint64_t nodes) override {
             trees[worker]->play.nodes_left = worker == 0 ? nodes - 1 : nodes;
         }
         void rest(std::size_t) override {}
+        void tell() const override { (*request.progress)(decision()); }
 
+        Decision<Move> decision() const {
+            // One move and the next: the trees have them in orders of their own.
+            std::vector<detail::SampledMove> known(legal.size());
+            std::vector<std::vector<Move>> lines;
+            std::vector<double> sums(legal.size(), 0.0);
+            for (const auto& tree : trees)
+                tree->first_moves([&](const auto& edge) {
+                    const auto place =
+                        static_cast<std::size_t>(std::find(legal.begin(), legal.end(), edge.move) - legal.begin());
+                    if (place == legal.size()) return;
+                    known[place].visits += edge.visits;
+                    sums[place] += static_cast<double>(edge.sum);
+                });
+            const auto worlds = trees[0]->worlds(worlds_of_line);
+            for (std::size_t i = 0; i < legal.size(); ++i) {
+                lines.push_back(line_from(*trees[0], worlds, legal[i]));
+                if (known[i].visits > 0) known[i].value = sums[i] / static_cast<double>(known[i].visits);
+                known[i].worth = static_cast<double>(known[i].visits) + 0.5 * known[i].value;
+            }
+            auto decision = detail::sampled_decision(legal, known, lines, axis, request.seed);
+            for (const auto& tree : trees) {
+                decision.stats.nodes += tree->play.nodes;
+                decision.stats.playouts += tree->playouts;
+                decision.stats.leaves += tree->playouts;
+                decision.stats.depth = std::max(decision.stats.depth, tree->deepest);
+            }
+            decision.stats.nodes += 1;
+            return decision;
+        }
+
+        const detail::ValueAxis& axis;
+        const std::vector<Move>& legal;
+        const SearchRequest<Move>& request;
         std::vector<std::unique_ptr<Tree>> trees;
-        bool is_forced = false;  ///< there is only one move
     };
 
     G game_;

@@ -95,6 +95,10 @@ class NestedPlayouts {
         if (playouts_left_ == 0) return over(StoppedBy::Playouts);
         --playouts_left_;
         ++playouts_;
+        if (progress_ != nullptr && playouts_ > told_) {
+            (*progress_)(decision());
+            told_ = playouts_ + playouts_ / 4;
+        }
         return true;
     }
     bool over(StoppedBy why) {
@@ -208,9 +212,9 @@ class NestedPlayouts {
         if (const auto outcome = game_.outcome(at)) note(kept_, *outcome);
     }
 
-    Decision<Move> decided(const Position& position, std::uint64_t seed) {
+    Decision<Move> decision() const {
         Decision<Move> decision;
-        for (const detail::SampledRank& rank : detail::rank_lines(known_, seed, decision.scores_per_point)) {
+        for (const detail::SampledRank& rank : detail::rank_lines(known_, seed_, decision.scores_per_point)) {
             auto& entry = decision.ranked.emplace_back();
             entry.move = first_[rank.place];
             entry.score = rank.score;
@@ -230,10 +234,6 @@ class NestedPlayouts {
         decision.stats.playouts = playouts_;
         decision.stats.stopped_by = reason_;
         decision.stats.seconds = budget_.seconds();
-        const auto& line = decision.ranked.front().line;
-        kept_.assign(line.begin() + 1, line.end());
-        kept_from_ = position;
-        game_.play(kept_from_, decision.move);
         return decision;
     }
 
@@ -249,7 +249,10 @@ class NestedPlayouts {
     Payoff most_ = 0;
     bool margins_ = true, is_over_ = false;
     StoppedBy reason_ = StoppedBy::Playouts;
-    int longest_ = 0;  ///< plies of a line that was followed to its end
+    std::uint64_t seed_ = 0;
+    const Progress<Move>* progress_ = nullptr;
+    std::uint64_t told_ = 0;  ///< after so many playouts it was told how it stands, or is to be told first
+    int longest_ = 0;         ///< plies of a line that was followed to its end
     // From one to the next.
     std::vector<Move> kept_;
     Position kept_from_{};
@@ -272,6 +275,9 @@ auto NestedPlayouts<G>::decide(const Position& position, const Limits& limits, c
     lines_.assign(first_.size(), {});
     longest_ = 0;
     playouts_ = leaves_ = 0;
+    seed_ = request.seed;
+    progress_ = request.progress;
+    told_ = 128;
     is_over_ = false;
     reason_ = StoppedBy::Playouts;
     (void)budget_.spend_node();  // the first position
@@ -280,7 +286,12 @@ auto NestedPlayouts<G>::decide(const Position& position, const Limits& limits, c
         std::vector<Move> played;
         (void)nested(position, level, played);
     }
-    return decided(position, request.seed);
+    auto decided = decision();
+    const auto& line = decided.ranked.front().line;
+    kept_.assign(line.begin() + 1, line.end());
+    kept_from_ = position;
+    game_.play(kept_from_, decided.move);
+    return decided;
 }
 
 template <class G>

@@ -114,6 +114,7 @@ auto Worlds<G>::decide(const View& view, const Limits& limits, const SearchReque
                 for (std::size_t i = 0; i < legal.size(); ++i)
                     if (legal[i] == entry.move) sums[i] += entry.score.number() / found.scores_per_point;
             ++searched;
+            if (request.progress != nullptr) (*request.progress)(ranked(decision, legal, sums, searched, request.seed));
         }
         if (limits.stop.stop_requested()) {
             decision.stats.stopped_by = StoppedBy::Stop;

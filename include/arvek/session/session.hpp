@@ -21,9 +21,9 @@
 #include "arvek/arena/match.hpp"
 #include "arvek/game/seen_so_far.hpp"
 #include "arvek/lab/check.hpp"
+#include "arvek/lab/count.hpp"
 #include "arvek/lab/facts.hpp"
 #include "arvek/lab/watched.hpp"
-#include "arvek/lab/count.hpp"
 #include "arvek/opponent/game_kit.hpp"
 #include "arvek/session/report.hpp"
 #include "arvek/session/vocabulary.hpp"
@@ -54,8 +54,8 @@ struct Question {
     StopToken stop{};
     SearchedTree<AnyMove>* tree = nullptr;
     const Progress<AnyMove>* progress = nullptr;
-    std::vector<std::string> only{};     ///< the moves to choose among, as texts; empty: all
-    Ranking ranking = Ranking::Equals;   ///< how many of the first moves get a score of their own
+    std::vector<std::string> only{};    ///< the moves to choose among, as texts; empty: all
+    Ranking ranking = Ranking::Equals;  ///< how many of the first moves get a score of their own
 };
 
 class Session {
@@ -135,7 +135,7 @@ class Session {
     /// Throws InputError when a table is asked for and the game has no hash.
     /// Everything that a profile may name, with its value here.
     VocabularyReport vocabulary() const;
-    std::vector<SequenceCount> count(int depth, bool with_table) const;
+    std::vector<SequenceCount> count(int depth, const CountOptions& options = {}) const;
     /// `sampled`: with views, on drawn games rather than the whole tree. Throws InputError for a game that cannot be
     /// solved.
     SolutionReport solve(const SolveOptions& options, bool sampled = false) const;

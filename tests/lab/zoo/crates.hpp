@@ -177,6 +177,17 @@ struct Crates {
         if (is("a salience of no number") && p.pile == 11) return 0.0 / static_cast<double>(move * 0);
         return move == p.pile ? 1.0 : 0.2;
     }
+    int count_moves(const Position& p) const {
+        if (is("a move that is not counted") && p.pile == 2) return 1;
+        MoveList<Move> moves;
+        generate_moves(p, moves);
+        return static_cast<int>(moves.size());
+    }
+    LevelChange level_change(int level) const {
+        if (is("a level that overlooks more than all") && level == 3) return {.overlooks = 1.2};
+        if (is("a level without depth") && level == 5) return {.depth = 0};
+        return level == 1 ? LevelChange{.noise = 4.0} : LevelChange{};
+    }
     std::span<const Quantity<Crates>> quantities() const {
         static const Quantity<Crates> all[] = {
             {"pile", "crates", "what is left", QuantityOf::Position,
@@ -312,6 +323,9 @@ inline constexpr std::array crates_faults{
     std::pair{"a preference that counts", "left-over state"},
     std::pair{"a salience beyond one", "salience"},
     std::pair{"a salience of no number", "salience"},
+    std::pair{"a move that is not counted", "move count"},
+    std::pair{"a level that overlooks more than all", "level change"},
+    std::pair{"a level without depth", "level change"},
     std::pair{"a quantity that looks at the move", "quantities"},
     std::pair{"a quantity beyond its range", "quantities"},
     std::pair{"a quantity of no number", "quantities"},

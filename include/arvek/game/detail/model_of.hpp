@@ -93,6 +93,10 @@ class ModelOf final : public GameModel {
             add(own, moves);
         }
     }
+    int count_moves(const AnyPosition& position) const override {
+        if constexpr (CountingGame<G>) return game_.count_moves(of(position));
+        throw_not_offered(Ability::MoveCount);
+    }
     std::string coordinates(const AnyPosition& position, const AnyMove& move) const override {
         if constexpr (CoordinatesGame<G>) return game_.coordinates(of(position), of(move));
         throw_not_offered(Ability::Coordinates);
@@ -185,6 +189,10 @@ class ModelOf final : public GameModel {
     double salience(const AnyPosition& position, const AnyMove& move) const override {
         if constexpr (SalientGame<G>) return game_.salience(of(position), of(move));
         return 0.5;
+    }
+    LevelChange level_change(int level) const override {
+        if constexpr (ChangesLevels<G>) return game_.level_change(level);
+        return {};
     }
     int preference(const AnyPosition& position, const AnyMove& move) const override {
         if constexpr (PreferringGame<G>) return game_.preference(of(position), of(move));

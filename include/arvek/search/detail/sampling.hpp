@@ -107,6 +107,8 @@ class PlayoutSearch {
     virtual void give_nodes(std::size_t worker, std::uint64_t nodes) = 0;
     /// The worker makes no more for now; what it has not told the others it tells them.
     virtual void rest(std::size_t worker) = 0;
+    /// Where nobody is at work, now and then if somebody wants to be told how it stands.
+    virtual void tell() const = 0;
 
    protected:
     ~PlayoutSearch() = default;
@@ -117,8 +119,9 @@ struct PlayoutReport {
     double seconds = 0.0;
 };
 
-/// Playouts within the limits; with none at all, until everything is settled. At least one.
-PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers);
+/// Playouts within the limits; with none at all, until everything is settled. At least one. `tells`: whether somebody
+/// wants to be told how it stands, after the first hundred or so, and each time that there are a quarter more.
+PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers, bool tells);
 
 /// Throws InputError for a limit of depth, which means nothing to playouts.
 void require_no_depth(const Limits& limits);
