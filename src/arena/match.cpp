@@ -96,9 +96,10 @@ Interval MatchResult::payoff_interval() const { return interval_of(in_numbers(pa
 double MatchResult::mean_difference() const { return mean_of(differences(*this)); }
 Interval MatchResult::difference_interval() const { return interval_of(differences(*this)); }
 
-ScoreSummary MatchResult::summary(bool of_a) const {
-    const auto& payoffs = of_a ? payoffs_a : payoffs_b;
-    ScoreSummary summary{static_cast<int>(payoffs.size()), mean_of(in_numbers(payoffs)), 0, 0};
+ScoreSummary MatchResult::summary(bool of_a) const { return score_summary(of_a ? payoffs_a : payoffs_b); }
+
+ScoreSummary score_summary(std::span<const Payoff> payoffs) {
+    ScoreSummary summary{static_cast<int>(payoffs.size()), mean_of({payoffs.begin(), payoffs.end()}), 0, 0};
     if (payoffs.empty()) return summary;
     summary.best = *std::max_element(payoffs.begin(), payoffs.end());
     summary.worst = *std::min_element(payoffs.begin(), payoffs.end());
@@ -460,6 +461,12 @@ class GameOfMatch {
 
 }  // namespace
 
+std::optional<PlayedGame<AnyGame>> play_game_of_match(const AnyGame& game, Opponent<AnyGame>& a, Opponent<AnyGame>& b,
+                                                      const MatchOptions& options, const MatchStart<AnyGame>& start,
+                                                      int number) {
+    return GameOfMatch(game, options, start, number).finish(a, b);
+}
+
 MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, const AnyOpponentMaker& make_b,
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen) {
@@ -479,7 +486,7 @@ MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, 
     return run_match(
         options, players_of(game),
         [&](std::size_t worker, int number) -> std::optional<GameResult> {
-            auto played = GameOfMatch(game, options, start, number).finish(*as[worker], *bs[worker]);
+            auto played = play_game_of_match(game, *as[worker], *bs[worker], options, start, number);
             if (!played) return std::nullopt;
             last[worker] = std::move(*played);
             return last[worker].result;

@@ -74,6 +74,30 @@ std::string script_of(const LadderPlot& plot, const std::string& ending) {
     return script.str();
 }
 
+std::string script_of(const StandingsPlot& plot, const std::string& ending) {
+    std::ostringstream script;
+    script << std::fixed << std::setprecision(3);
+    const std::size_t count = plot.places.size();
+    script << head_of(ending) << "$texts << " << end_of_data << "\n"
+           << data_line(plot.title) << "\n"
+           << data_line("rating (" + plot.unit_note + "), with its 95 % interval") << "\n";
+    for (const auto& place : plot.places) script << data_line(place.name) << "\n";
+    script << end_of_data << "\n"
+           << "set title $texts[1] noenhanced\nset xlabel $texts[2] noenhanced\nunset key\n"
+           << "set yrange [" << count << ".6:0.4]\nset grid x y lt 1 lc rgb '#dddddd'\n"
+           << "set offsets graph 0.05, graph 0.08, 0, 0\nset ytics noenhanced\nset ytics ()\n"
+           // As a variable a name is data, whatever is in it.
+           << "do for [i=1:" << count << "] { set ytics add ($texts[i+2] i) }\n$places << END\n";
+    for (std::size_t i = 0; i < count; ++i) {
+        const Rating& rating = plot.places[i].rating;
+        script << rating.rating << " " << i + 1 << " " << rating.low << " " << rating.high << "\n";
+    }
+    script << "END\n"
+           << "plot $places using 1:2:3:4 with xerrorbars lw 2 pt 7 ps 1.5 lc rgb '#006070', \\\n"
+           << "  $places using 1:($2-0.22):(sprintf('%+.0f', $1)) with labels font ',12' tc rgb '#006070'\n";
+    return script.str();
+}
+
 }  // namespace
 
 struct PlotFile::Parts {
@@ -93,6 +117,7 @@ PlotFile::PlotFile(const std::string& path) {
 PlotFile::~PlotFile() = default;
 
 void PlotFile::write(const LadderPlot& plot) { draw(script_of(plot, parts_->ending)); }
+void PlotFile::write(const StandingsPlot& plot) { draw(script_of(plot, parts_->ending)); }
 void PlotFile::write(const CurvePlot& plot) { draw(script_of(plot, parts_->ending)); }
 
 void PlotFile::draw(const std::string& script) {

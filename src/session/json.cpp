@@ -424,6 +424,59 @@ std::string count_as_json(const Subject& subject, const CountReport& report) {
     return document(json);
 }
 
+std::string league_as_json(const Subject& subject, const LeagueReport& report) {
+    const LeagueResult& result = report.result;
+    const bool for_one = report.seats == 1;
+    Json standings = Json::array(), pairings = Json::array();
+    for (const Standing& standing : result.standings) {
+        Json row{{"name", report.names[standing.player]},
+                 {"rating", standing.rating.rating},
+                 {"interval", {standing.rating.low, standing.rating.high}},
+                 {"above_next", standing.above_next ? Json(*standing.above_next) : Json()},
+                 {"games", standing.games},
+                 {"wins", standing.wins},
+                 {"draws", standing.draws},
+                 {"losses", standing.losses},
+                 {"score", standing.score()},
+                 {"repetitions", standing.repetitions},
+                 {"unfinished", standing.cut_off},
+                 {"faults", standing.faults},
+                 {"seconds_per_move", standing.seconds_per_move()}};
+        if (for_one) {
+            row["mean"] = standing.scores.mean;
+            row["best"] = standing.scores.best;
+            row["worst"] = standing.scores.worst;
+        }
+        standings.push_back(std::move(row));
+    }
+    for (const LeaguePairing& pairing : result.pairings) {
+        const MatchResult& match = pairing.result;
+        const Interval interval = match.interval();
+        pairings.push_back({{"a", report.names[pairing.a]},
+                            {"b", report.names[pairing.b]},
+                            {"games", match.comparisons()},
+                            {"wins_a", match.wins_a},
+                            {"draws", match.draws},
+                            {"wins_b", match.wins_b},
+                            {"score_a", match.score_a()},
+                            {"interval", {interval.low, interval.high}},
+                            {"different_games", match.different_games()}});
+    }
+    Json json = json_of(subject);
+    json.update(Json{{"shape", report.shape == LeagueShape::EveryPair ? "every pair" : "against the first"},
+                     {"seed", report.seed},
+                     {"games_asked", report.games_asked},
+                     {"games", result.games},
+                     {"rounds", result.rounds},
+                     {"complete", report.complete},
+                     {"sure", result.is_sure},
+                     {"broken", result.broken},
+                     {"standings", std::move(standings)},
+                     {"pairings", std::move(pairings)}});
+    if (!result.first_fault.empty()) json["first_fault"] = result.first_fault;
+    return document(json);
+}
+
 std::string match_as_json(const Subject& subject, const MatchReport& report) {
     const MatchResult& result = report.result;
     const bool several = result.players > 2;

@@ -635,6 +635,34 @@ void Session::check_match(const OpponentSpec& a, const OpponentSpec& b, const Ma
     (void)start_with(openings);
 }
 
+GameRecord Session::record_of(const PlayedGame<AnyGame>& played, const OpponentSpec& a, const OpponentSpec& b) const {
+    const AnyGame& game = game_.kit.game;
+    const auto names = player_names();
+    GameRecord record;
+    const bool a_first = played.result.a_first;
+    for (std::size_t seat = 0; seat < names.size(); ++seat)
+        record.seats.push_back(
+            plain_line(opponent_text((names.size() == 1 ? a_first : seat == index_of(played.player_a)) ? a : b)));
+    record.first = plain_line(opponent_text(a_first ? a : b));
+    record.second = plain_line(opponent_text(a_first ? b : a));
+    const GameResult& result = played.result;
+    if (result.ended_by == EndedBy::BrokenRules) {
+        record.result = "the rules of the game broke: " + plain_line(result.fault);
+    } else {
+        record.moves = line_texts(game, position(), played.moves);
+        record.end_drawing = plain_lines(drawing_of(game, played.end));
+        if (result.is_lost_by_fault())
+            record.result =
+                std::string(result.winner == MatchWinner::A ? "A" : "B") + " wins: " + plain_line(result.fault);
+        else
+            record.result = played.outcome ? ending_of(*played.outcome, names).text() : "cut off";
+        if (result.ended_by == EndedBy::Repetition) record.result += " by repetition";
+    }
+    record.counted = result;
+    record.counted.fault = plain_line(result.fault);
+    return record;
+}
+
 MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& options,
                            const std::vector<std::vector<std::string>>& openings,
                            const std::function<void(const GameRecord&)>& seen,
@@ -649,31 +677,9 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
             return make_opponent(game, spec, means, game_.kit.choosers);
         };
     };
-    const auto names = player_names();
     return play_any_match(game, make(a), make(b), own, start, [&](const PlayedGame<AnyGame>& played) {
         if (!seen && !log) return;
-        GameRecord record;
-        const bool a_first = played.result.a_first;
-        for (std::size_t seat = 0; seat < names.size(); ++seat)
-            record.seats.push_back(
-                plain_line(opponent_text((names.size() == 1 ? a_first : seat == index_of(played.player_a)) ? a : b)));
-        record.first = plain_line(opponent_text(a_first ? a : b));
-        record.second = plain_line(opponent_text(a_first ? b : a));
-        const GameResult& result = played.result;
-        if (result.ended_by == EndedBy::BrokenRules) {
-            record.result = "the rules of the game broke: " + plain_line(result.fault);
-        } else {
-            record.moves = line_texts(game, position(), played.moves);
-            record.end_drawing = plain_lines(drawing_of(game, played.end));
-            if (result.is_lost_by_fault())
-                record.result =
-                    std::string(result.winner == MatchWinner::A ? "A" : "B") + " wins: " + plain_line(result.fault);
-            else
-                record.result = played.outcome ? ending_of(*played.outcome, names).text() : "cut off";
-            if (result.ended_by == EndedBy::Repetition) record.result += " by repetition";
-        }
-        record.counted = result;
-        record.counted.fault = plain_line(result.fault);
+        GameRecord record = record_of(played, a, b);
         if (seen) seen(record);
         if (!log) return;
         GameLog whole{std::move(record), {}};
@@ -682,12 +688,60 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         for (const auto& [before, decision] : played.decisions) {
             for (; ply < before; ++ply) game.play(at, played.moves[ply]);
             const Player player = game.player_to_move(at);
-            const bool of_a = names.size() == 1 ? a_first : player == played.player_a;
+            const bool of_a = players() == 1 ? played.result.a_first : player == played.player_a;
             whole.decisions.push_back(
                 {before, static_cast<int>(index_of(player)), report_at(at, decision, of_a ? a : b)});
         }
         log(whole);
     });
+}
+
+void Session::check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
+                           const std::vector<std::vector<std::string>>& openings) const {
+    LeagueOptions own = league;
+    own.players = static_cast<int>(specs.size());
+    own.seats = players();
+    (void)League(own);
+    for (const OpponentSpec& spec : specs) check_match(spec, spec, games, openings);
+}
+
+LeagueResult Session::league(std::span<const OpponentSpec> specs, const LeagueOptions& league,
+                             const MatchOptions& games, const std::vector<std::vector<std::string>>& openings,
+                             GamePool& pool, std::span<const std::pair<GameTask, GameRecord>> played,
+                             const std::function<void(const GameTask&, const GameRecord&)>& seen) const {
+    check_league(specs, league, games, openings);
+    LeagueOptions own = league;
+    own.players = static_cast<int>(specs.size());
+    own.seats = players();
+    own.stop = games.stop;
+    /// Tells the caller of each game as well.
+    struct Told final : GameSchedule {
+        explicit Told(const LeagueOptions& options, const std::function<void(const GameTask&, const GameRecord&)>& call)
+            : league(options), tell(call) {}
+        std::optional<GameTask> next() override { return league.next(); }
+        void add(const GameTask& task, const GameRecord& game) override {
+            if (tell) tell(task, game);
+            league.add(task, game);
+        }
+        League league;
+        const std::function<void(const GameTask&, const GameRecord&)>& tell;
+    } schedule(own, seen);
+    for (const auto& [task, game] : played) schedule.league.add(task, game);
+    const AnyGame& game = game_.kit.game;
+    const MatchStart<AnyGame> start = start_with(openings);
+    const OpponentMeans means{games.clock, {}};
+    std::vector<std::vector<std::shared_ptr<Opponent<AnyGame>>>> made(
+        pool.workers(), std::vector<std::shared_ptr<Opponent<AnyGame>>>(specs.size()));
+    pool.play(schedule, [&](std::size_t worker, const GameTask& task) -> std::optional<GameRecord> {
+        const auto [a, b] = schedule.league.players_of(task.pairing);
+        for (const std::size_t player : {a, b})
+            if (!made[worker][player])
+                made[worker][player] = make_opponent(game, specs[player], means, game_.kit.choosers);
+        const auto one = play_game_of_match(game, *made[worker][a], *made[worker][b], games, start, task.number);
+        if (!one) return std::nullopt;
+        return record_of(*one, specs[a], specs[b]);
+    });
+    return schedule.league.result();
 }
 
 OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,

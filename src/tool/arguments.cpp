@@ -248,6 +248,28 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     match->add_flag("--resume", arguments.resume, "go on with the match that the --record file holds a part of");
     add_seed(match, arguments, "seed of the match");
 
+    CLI::App* league =
+        add_game_verb(app, arguments, "league", "any number of opponents, with ratings and a cross table");
+    league->add_option("opponents", arguments.opponents, "two opponents or more")
+        ->option_text("A B ...")
+        ->required()
+        ->expected(2, most_league_players);
+    league->add_option("--games", arguments.games, "how many games of each two; 100 by default")->option_text("N");
+    league->add_flag("--against-first", arguments.against_first, "everybody meets the first alone, and nobody else");
+    add_openings(league, arguments);
+    league->add_flag("--until-sure", arguments.until_sure, "stop when the order is sure: at most 5 % wrong");
+    add_jobs(league, arguments);
+    league
+        ->add_option("--time", arguments.time,
+                     "a decision may take so long; who takes over twice as long loses the game")
+        ->option_text("SECONDS");
+    league->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
+        ->option_text("FILE");
+    league->add_flag("--resume", arguments.resume, "go on with the league that the --record file holds a part of");
+    league->add_option("--plot", arguments.plot, "draw the ratings: a name that ends in .svg or .png")
+        ->option_text("FILE");
+    add_seed(league, arguments, "seed of the games");
+
     CLI::App* levels = add_game_verb(app, arguments, "levels", "measures an opponent's levels: a ladder of ratings");
     levels->add_option("--opponent", arguments.opponent, "whose levels")->option_text("NAME");
     levels->add_option("--levels", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");

@@ -53,6 +53,7 @@ struct Arguments {
     bool sampled = false;
     bool table = false;
     bool quick = false;
+    bool against_first = false;
     bool records = false;
     std::optional<std::string> record;
     bool resume = false;

@@ -1,10 +1,14 @@
 #pragma once
 // What the verbs that play many games have in common. Each function throws InputError for what is wrong.
 
+#include <atomic>
+#include <span>
 #include <string>
 #include <vector>
 
 #include "arguments.hpp"
+#include "arvek/arena/record.hpp"
+#include "arvek/session/session.hpp"
 
 namespace arvek::tool {
 
@@ -24,5 +28,19 @@ struct Openings {
 Openings openings_of(const Arguments& arguments);
 /// --opening-plies, or `otherwise`.
 int opening_plies_of(const Arguments& arguments, int otherwise);
+
+/// All that games come from besides who plays; `names`: of the opponents, for what is said of a file that has changed.
+GameIdentity identity_of(const Session& session, const MatchOptions& options, const Openings& openings,
+                         std::span<const OpponentSpec> specs, const std::vector<std::string>& names);
+
+/// --time: for those that look ahead, and as what all are held to.
+void hold_to_time(const Arguments& arguments, const Session& session, std::span<OpponentSpec> specs,
+                  MatchOptions& options);
+
+/// A stop that Ctrl-C asks for, or the command itself.
+struct Stopping {
+    std::atomic<bool> asked = false;
+    StopToken token() const;
+};
 
 }  // namespace arvek::tool

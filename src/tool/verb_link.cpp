@@ -28,7 +28,8 @@ int run_serve(const Tool& tool, const Arguments& arguments, const Console& conso
     options.open = [&](const std::string& game, const std::vector<std::string>& settings) {
         if (!of_rules || of_rules->name != game) return open_game(tool, game, settings);
         if (!settings.empty())
-            throw InputError("set", "the rules are a program's, which is told what it needs by its arguments", "nothing");
+            throw InputError("set", "the rules are a program's, which is told what it needs by its arguments",
+                             "nothing");
         return *of_rules;
     };
     options.read_opponent = [](const std::string& text, const Session& session) {

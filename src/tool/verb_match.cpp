@@ -1,7 +1,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <atomic>
+#include <array>
 #include <exception>
 #include <filesystem>
 #include <functional>
@@ -62,17 +62,17 @@ int opening_plies_of(const Arguments& arguments, int otherwise) {
 
 namespace {
 
-/// Of every file that the match comes from: profiles, and files that parameters of the game name.
-std::map<std::string, std::uint64_t> digests_of(const Session& session, const OpponentSpec& a, const OpponentSpec& b) {
+/// Of every file that the games come from: profiles, and files that parameters of the game name.
+std::map<std::string, std::uint64_t> digests_of(const Session& session, std::span<const OpponentSpec> specs,
+                                                const std::vector<std::string>& names) {
     std::map<std::string, std::uint64_t> digests;
-    const auto add = [&](const std::string& what, const OpponentSpec& spec) {
-        if (!spec.profile) return;
-        for (const std::string& source : spec.profile->sources)  // and what it is based on
-            digests[what + (source == spec.profile->source ? "" : ", " + source)] =
+    for (std::size_t i = 0; i < specs.size(); ++i) {
+        if (!specs[i].profile) continue;
+        const std::string what = "opponent " + names[i];
+        for (const std::string& source : specs[i].profile->sources)  // and what it is based on
+            digests[what + (source == specs[i].profile->source ? "" : ", " + source)] =
                 hash_of_text(read_text_file(source));
-    };
-    add("opponent A", a);
-    add("opponent B", b);
+    }
     for (const Setting& setting : session.game().settings) {
         std::error_code problem;
         if (setting.kind == ParameterKind::String && std::filesystem::is_regular_file(setting.value, problem))
@@ -81,37 +81,40 @@ std::map<std::string, std::uint64_t> digests_of(const Session& session, const Op
     return digests;
 }
 
-MatchIdentity identity_of(const Session& session, const MatchReport& report, const MatchOptions& options,
-                          const Openings& openings, const OpponentSpec& a, const OpponentSpec& b) {
-    MatchIdentity identity;
+}  // namespace
+
+GameIdentity identity_of(const Session& session, const MatchOptions& options, const Openings& openings,
+                         std::span<const OpponentSpec> specs, const std::vector<std::string>& names) {
+    GameIdentity identity;
     const Subject subject = session.subject();
     identity.game = subject.game;
     for (const Setting& setting : subject.settings) identity.settings.emplace_back(setting.name, setting.value);
     identity.position = subject.position;
     identity.players = session.players();
-    identity.a = report.a;
-    identity.b = report.b;
-    identity.seed = report.seed;
+    identity.seed = options.seed;
     identity.opening_plies = options.opening_plies;
     identity.openings = openings.moves;
     if (options.seconds_a) identity.limits = fmt::format("{} s a decision", *options.seconds_a);
-    identity.digests = digests_of(session, a, b);
+    identity.digests = digests_of(session, specs, names);
     return identity;
 }
 
-/// A stop that Ctrl-C asks for, or the match itself.
-struct Stopping {
-    std::atomic<bool> asked = false;
-    StopToken token() const {
-        return StopToken(
-            [](const void* state) {
-                return InterruptGuard::interrupted() || static_cast<const Stopping*>(state)->asked.load();
-            },
-            this);
-    }
-};
+StopToken Stopping::token() const {
+    return StopToken(
+        [](const void* state) {
+            return InterruptGuard::interrupted() || static_cast<const Stopping*>(state)->asked.load();
+        },
+        this);
+}
 
-}  // namespace
+void hold_to_time(const Arguments& arguments, const Session& session, std::span<OpponentSpec> specs,
+                  MatchOptions& options) {
+    if (!arguments.time) return;
+    const double seconds = seconds_value("--time", *arguments.time, false);
+    for (OpponentSpec& spec : specs)
+        if (chooser_of(spec, session).looks_ahead) spec.seconds = seconds;
+    options.seconds_a = options.seconds_b = seconds;
+}
 
 /// The rules of a profile in their order, and what chooses where none of them does.
 static std::vector<std::string> rules_of(const OpponentSpec& spec) {
@@ -124,8 +127,9 @@ static std::vector<std::string> rules_of(const OpponentSpec& spec) {
 
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console) {
     const Session session = open_session(tool, arguments);
-    OpponentSpec a = opponent_named(arguments.opponents[0], session);
-    OpponentSpec b = opponent_named(arguments.opponents[1], session);
+    std::array<OpponentSpec, 2> specs{opponent_named(arguments.opponents[0], session),
+                                      opponent_named(arguments.opponents[1], session)};
+    const auto& [a, b] = specs;
     MatchReport report;
     report.a = opponent_text(a);
     report.b = opponent_text(b);
@@ -147,12 +151,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     options.threads = threads_of(arguments);
     options.opening_plies = opening_plies_of(arguments, 0);
     if (arguments.until_sure) options.until_sure = SequentialTest{};
-    if (arguments.time) {
-        const double seconds = seconds_value("--time", *arguments.time, false);
-        for (OpponentSpec* spec : {&a, &b})
-            if (chooser_of(*spec, session).looks_ahead) spec->seconds = seconds;
-        options.seconds_a = options.seconds_b = seconds;
-    }
+    hold_to_time(arguments, session, specs, options);
     const Openings openings = openings_of(arguments);
     require_going_on(session);
     if (arguments.resume && !arguments.record)
@@ -171,7 +170,8 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     std::optional<MatchRecord> file;
     std::vector<GameResult> played;
     if (arguments.record) {
-        file.emplace(*arguments.record, identity_of(session, report, options, openings, a, b), arguments.resume);
+        const MatchIdentity identity{identity_of(session, options, openings, specs, {"A", "B"}), report.a, report.b};
+        file.emplace(*arguments.record, identity, arguments.resume);
         for (const GameRecord& record : file->games())
             if (record.counted.number < options.games) {
                 played.push_back(record.counted);

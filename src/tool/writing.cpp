@@ -862,6 +862,120 @@ std::string cut_text(const std::string& text, std::size_t letters) {
     return text.substr(0, bytes);
 }
 
+namespace {
+
+/// What each scored against each, in the order of the standings.
+std::string cross_table_text(const LeagueReport& report) {
+    const auto& standings = report.result.standings;
+    constexpr std::size_t most_columns = 12;  // beyond, no screen is wide enough
+    if (report.shape != LeagueShape::EveryPair || standings.size() > most_columns || standings.size() < 3) return "";
+    std::vector<std::string> heads{"", "score of"};
+    std::string sides = "rl";
+    for (std::size_t i = 0; i < standings.size(); ++i) {
+        heads.push_back(std::to_string(i + 1));
+        sides += "r";
+    }
+    TextTable table(heads, sides.c_str());
+    for (std::size_t row = 0; row < standings.size(); ++row) {
+        std::vector<std::string> cells{std::to_string(row + 1), report.titles[standings[row].player]};
+        for (std::size_t column = 0; column < standings.size(); ++column) {
+            const std::size_t player = standings[row].player, rival = standings[column].player;
+            std::string cell = "-";
+            for (const LeaguePairing& pairing : report.result.pairings) {
+                if (pairing.result.comparisons() == 0) continue;
+                if (pairing.a == player && pairing.b == rival)
+                    cell = fmt::format("{:.1f}", 100 * pairing.result.score_a());
+                if (pairing.b == player && pairing.a == rival)
+                    cell = fmt::format("{:.1f}", 100 * (1 - pairing.result.score_a()));
+            }
+            cells.push_back(std::move(cell));
+        }
+        table.add(cells);
+    }
+    return "\nIn percent, each against each:\n" + table.text();
+}
+
+}  // namespace
+
+std::string league_as_text(const Subject& subject, const LeagueReport& report, const Paint& paint) {
+    const LeagueResult& result = report.result;
+    const bool for_one = report.seats == 1, against_first = report.shape == LeagueShape::AgainstFirst;
+    std::string text = heading(subject, paint);
+    text += for_one ? fmt::format("{} players, {} deals each\n", report.names.size(), report.games_asked)
+                    : fmt::format("{} players, {} games of {}\n", report.names.size(), report.games_asked,
+                                  against_first ? "each with " + report.titles[0] : "each two");
+    std::vector<std::string> heads{"",     "opponent", "rating", "95 % interval", "above the next",
+                                   "wins", "draws",    "losses", "score",         "time per move"};
+    std::string sides = "rlrrrrrrrr";
+    if (for_one) {
+        heads.insert(heads.end() - 1, {"mean", "best"});
+        sides += "rr";
+    }
+    TextTable table(heads, sides.c_str());
+    for (std::size_t place = 0; place < result.standings.size(); ++place) {
+        const Standing& standing = result.standings[place];
+        std::vector<std::string> cells{std::to_string(place + 1),
+                                       report.titles[standing.player],
+                                       fmt::format("{:+.0f}", standing.rating.rating),
+                                       fmt::format("{:+.0f} to {:+.0f}", standing.rating.low, standing.rating.high),
+                                       standing.above_next ? percent(*standing.above_next) : "",
+                                       std::to_string(standing.wins),
+                                       std::to_string(standing.draws),
+                                       std::to_string(standing.losses),
+                                       percent(standing.score())};
+        if (for_one) {
+            cells.push_back(fmt::format("{:.1f}", standing.scores.mean));
+            cells.push_back(std::to_string(standing.scores.best));
+        }
+        cells.push_back(duration_text(standing.seconds_per_move()));
+        table.add(cells);
+    }
+    text += table.text();
+    text += against_first ? fmt::format("  Ratings count from {} at 0", report.titles[0])
+                          : "  The mean of the ratings is 0";
+    text += "; 400 more stand for ten times the chance to win.\n";
+    int draws = 0, repetitions = 0, cut_off = 0, different = 0, compared = 0;
+    for (const LeaguePairing& pairing : result.pairings) {
+        draws += pairing.result.draws;
+        repetitions += pairing.result.repetitions;
+        cut_off += pairing.result.unfinished;
+        different += pairing.result.different_games();
+        compared += pairing.result.games;
+    }
+    text += fmt::format("  {} games in {} rounds", result.games, result.rounds);
+    if (draws > 0 && !for_one) {
+        MatchResult all;
+        all.draws = draws;
+        all.repetitions = repetitions;
+        all.unfinished = cut_off;
+        text += "; drawn: " + draws_text(all);
+    }
+    if (result.broken > 0)
+        text += fmt::format("; in {} the rules of the game broke, and they do not count", result.broken);
+    if (report.taken_over > 0) text += fmt::format("; {} had been played before", report.taken_over);
+    text += ".\n";
+    for (const Standing& standing : result.standings)
+        if (standing.faults > 0)
+            text += fmt::format("  {} lost {} of its games by a fault of its own.\n", report.titles[standing.player],
+                                standing.faults);
+    if (!result.first_fault.empty()) text += "  The first fault, " + plain_line(result.first_fault) + ".\n";
+    if (compared > 1 && 2 * different <= compared && !for_one)
+        text += fmt::format(
+            "  Only {} of the games of a pairing differ. Unless luck is at work the others say nothing new, and the "
+            "intervals are too "
+            "narrow:\n  --opening-plies N lets games begin in different ways.\n",
+            different);
+    if (result.is_sure)
+        text +=
+            "  Sure of the order, and stopped: that any two neighbours are equally strong in truth, and are named in "
+            "an order all the "
+            "same, has a chance of at most 5 %.\n";
+    else if (report.until_sure)
+        text += "  Not sure of the order.\n";
+    if (!report.complete) text += "  Interrupted: this is what was played.\n";
+    return text + cross_table_text(report);
+}
+
 std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     TextTable table({"level", "rating", "95 % interval", "against the next below", "against two below",

@@ -80,6 +80,7 @@ std::string solution_as_text(const Subject& subject, const SolutionReport& repor
 std::string check_as_text(const Subject& subject, const CheckReport& report, const Paint& paint);
 std::string facts_as_text(const Subject& subject, const FactsReport& report, const Paint& paint);
 
+std::string league_as_text(const Subject& subject, const LeagueReport& report, const Paint& paint);
 std::string count_as_text(const Subject& subject, const CountReport& report);
 
 std::string odds_as_text(const Subject& subject, const OddsReport& report, const Paint& paint);

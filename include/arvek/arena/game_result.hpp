@@ -30,11 +30,11 @@ const char* name_of(EndedBy end);
 std::optional<EndedBy> ended_by_named(std::string_view name);
 
 struct GameResult {
-    int number = 0;       ///< from 0
-    bool a_first = true;  ///< whether A was Player::First; in a game for one, whether A played it
-    int seat_a = 0;       ///< of A; B had the others
+    int number = 0;                            ///< from 0
+    bool a_first = true;                       ///< whether A was Player::First; in a game for one, whether A played it
+    int seat_a = 0;                            ///< of A; B had the others
     MatchWinner winner = MatchWinner::Nobody;  ///< who had the largest payoff, if that was only one
-    Payoff payoff_a = 0;  ///< of A; in a game for one, of whoever played it
+    Payoff payoff_a = 0;                       ///< of A; in a game for one, of whoever played it
     /// 0 to 1: how often A had more than another seat, half for as much. In a game for one it is the pair that tells.
     double points_a = 0.5;
     EndedBy ended_by = EndedBy::Rules;

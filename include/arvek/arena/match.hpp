@@ -65,6 +65,7 @@ struct ScoreSummary {
     double mean = 0.0;
     Payoff best = 0, worst = 0;
 };
+ScoreSummary score_summary(std::span<const Payoff> payoffs);
 
 struct MatchResult {
     int players = 2;  ///< seats of the game
@@ -154,6 +155,11 @@ using AnyOpponentMaker = std::function<std::shared_ptr<Opponent<AnyGame>>()>;
 MatchResult play_any_match(const AnyGame& game, const AnyOpponentMaker& make_a, const AnyOpponentMaker& make_b,
                            const MatchOptions& options, const MatchStart<AnyGame>& start,
                            const std::function<void(const PlayedGame<AnyGame>&)>& seen);
+
+/// One game of such a match, by its number; nothing where it was stopped.
+std::optional<PlayedGame<AnyGame>> play_game_of_match(const AnyGame& game, Opponent<AnyGame>& a, Opponent<AnyGame>& b,
+                                                      const MatchOptions& options, const MatchStart<AnyGame>& start,
+                                                      int number);
 
 namespace detail {
 

@@ -4,6 +4,7 @@
 
 #include <cstdint>
 #include <map>
+#include <memory>
 #include <string>
 #include <utility>
 #include <vector>
@@ -12,30 +13,37 @@
 
 namespace arvek {
 
+namespace detail {
+class RecordFile;
+}
+
 /// One game of a match, as text.
 struct GameRecord {
     std::string first;  ///< the name of the opponent that moved first
     std::string second;
     std::vector<std::string> seats{};  ///< the names by seat
-    std::vector<std::string> moves;  ///< and the events of chance, the opening included
+    std::vector<std::string> moves;    ///< and the events of chance, the opening included
     std::string end_drawing;
     std::string result;
     GameResult counted;
 };
 
-/// What must be alike for games to belong to the same match: all that the games came from.
-struct MatchIdentity {
+/// What must be alike for games to belong together: all that they came from besides who plays.
+struct GameIdentity {
     std::string game;
     int players = 2;
     std::vector<std::pair<std::string, std::string>> settings;
     std::string position;
-    std::string a;
-    std::string b;
     std::uint64_t seed = 0;
     int opening_plies = 0;
     std::vector<std::vector<std::string>> openings{};
-    std::string limits{};                            ///< that the match holds both to
+    std::string limits{};                            ///< that all are held to
     std::map<std::string, std::uint64_t> digests{};  ///< of every file that was read, by what it was read for
+};
+
+struct MatchIdentity : GameIdentity {
+    std::string a;
+    std::string b;
 };
 
 class MatchRecord {
@@ -55,15 +63,8 @@ class MatchRecord {
     void add(const GameRecord& game);
 
    private:
-    void read(const std::string& expected_head);
-    void write_line(const std::string& line);
-
-    std::string path_;
-    std::string a_, b_;
-    int players_;
     std::vector<GameRecord> games_;
-    int file_ = -1;
-    std::uint64_t whole_ = 0;  ///< bytes in finished lines
+    std::unique_ptr<detail::RecordFile> file_;
 };
 
 }  // namespace arvek

@@ -40,8 +40,7 @@ concept ReadsMoves = requires(const G& game, const typename G::Position& positio
 };
 
 template <class G>
-concept CoordinatesGame =
-    requires(const G& game, const typename G::Position& position, const typename G::Move& move) {
+concept CoordinatesGame = requires(const G& game, const typename G::Position& position, const typename G::Move& move) {
     { game.coordinates(position, move) } -> std::same_as<std::string>;
 };
 

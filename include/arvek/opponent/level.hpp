@@ -20,6 +20,8 @@
 
 namespace arvek {
 
+class AnyGame;
+
 /// From which level on nothing leads past a win in one, and past a loss in one.
 inline constexpr int sees_wins_from_level = 8;
 inline constexpr int sees_losses_from_level = 9;

@@ -23,6 +23,18 @@ struct LadderPlot {
     std::vector<Rung> rungs;
 };
 
+/// The ratings of a league, one below the other.
+struct StandingsPlot {
+    struct Place {
+        std::string name;
+        Rating rating{};
+    };
+
+    std::string title;
+    std::string unit_note;
+    std::vector<Place> places;  ///< the strongest first
+};
+
 struct CurvePlot {
     struct Point {
         double x = 0.0, y = 0.0, low = 0.0, high = 0.0;
@@ -45,6 +57,7 @@ class PlotFile {
 
     /// Throws InputError when it cannot be drawn; an earlier file of that name then stays as it was.
     void write(const LadderPlot& plot);
+    void write(const StandingsPlot& plot);
     void write(const CurvePlot& plot);
 
    private:

@@ -20,7 +20,7 @@ struct Techniques {
     bool history = true;       ///< moves that cut off often come early
     bool replies = true;       ///< the move that last cut off after the same rival move comes early
     bool quiescence = true;    ///< at the horizon, forcing moves go on, where the game names them
-    bool stages = true;        ///< forcing moves first, quiet ones only if none cuts off, where the game tells them apart
+    bool stages = true;  ///< forcing moves first, quiet ones only if none cuts off, where the game tells them apart
     /// Late moves are first searched a ply less; the value at a depth may then differ from minimax.
     bool reductions = false;
     /// A position that is good enough without a move is good enough, where the game says so; may differ, too.

@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "arvek/arena/league.hpp"
 #include "arvek/arena/match.hpp"
 #include "arvek/arena/ratings.hpp"
 #include "arvek/arena/record.hpp"
@@ -191,6 +192,19 @@ struct MatchReport {
     bool until_sure = false;
     int taken_over = 0;                         ///< games that were played before
     std::vector<std::string> rules_a, rules_b;  ///< of the profiles, in their order, also those that never fired
+};
+
+struct LeagueReport {
+    std::vector<std::string> names;   ///< of the players, as they are asked for
+    std::vector<std::string> titles;  ///< as people call them; no two alike
+    LeagueShape shape = LeagueShape::EveryPair;
+    int seats = 2;
+    int games_asked = 0;  ///< of each pairing
+    std::uint64_t seed = 0;
+    LeagueResult result;
+    bool until_sure = false;
+    bool complete = true;  ///< false: interrupted
+    int taken_over = 0;    ///< games that were played before
 };
 
 /// A profile and what was found about it.

@@ -18,6 +18,7 @@
 #include <string_view>
 #include <vector>
 
+#include "arvek/arena/league.hpp"
 #include "arvek/arena/match.hpp"
 #include "arvek/game/seen_so_far.hpp"
 #include "arvek/lab/check.hpp"
@@ -156,12 +157,26 @@ class Session {
                       const std::function<void(const GameRecord&)>& seen,
                       const std::function<void(const GameLog&)>& log = {}) const;
 
+    /// Throws what league() would throw for wrong use, and plays nothing.
+    void check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
+                      const std::vector<std::vector<std::string>>& openings) const;
+    /// A league of these opponents; how many they are, and the seats, need not be in `league`. Of `games`: seed,
+    /// openings, lengths and times; how many there are says `league`. `played` need not be played again. `seen` is
+    /// called as games end, never twice at once. Throws as match() does.
+    LeagueResult league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
+                        const std::vector<std::vector<std::string>>& openings, GamePool& pool,
+                        std::span<const std::pair<GameTask, GameRecord>> played,
+                        const std::function<void(const GameTask&, const GameRecord&)>& seen) const;
+
     /// Games of the opponent against itself, and by how many units of the game's evaluation the odds of winning double
     /// in them; without the opponent's and the seed's names. `seen` is called as games end. Throws InputError for wrong
     /// use, for a game without an evaluation and one that is not for two.
     OddsReport odds(const OpponentSpec& spec, const MatchOptions& options, const std::function<void()>& seen) const;
 
    private:
+    /// A game that was played by those two, as text.
+    GameRecord record_of(const PlayedGame<AnyGame>& played, const OpponentSpec& a, const OpponentSpec& b) const;
+
     struct Seat;
 
     DecisionReport report_at(const AnyPosition& at, const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
