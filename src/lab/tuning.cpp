@@ -205,7 +205,11 @@ double share_of(const TunedNumber& number, double value) { return (value - numbe
 
 double value_of(const TunedNumber& number, double share) {
     const double value = number.low + share * (number.high - number.low);
-    if (!number.whole) return value;
+    if (!number.whole) {
+        // No more digits than mean anything: ten thousandths of the range.
+        const double scale = std::pow(10.0, 4.0 - std::floor(std::log10(number.high - number.low)));
+        return std::clamp(std::round(value * scale) / scale, number.low, number.high);
+    }
     return std::clamp(std::round(value), std::ceil(number.low), std::floor(number.high));
 }
 

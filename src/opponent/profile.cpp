@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "arvek/game/text.hpp"
+#include "arvek/game/utf8.hpp"
 #include "arvek/search/limits.hpp"
 #include "condition_reader.hpp"
 #include "profile_files.hpp"
@@ -689,12 +691,47 @@ const std::vector<std::string>& ready_rule_names() {
     return names;
 }
 
+namespace {
+constexpr int deepest_bases = 5;
+}
+
 Profile read_profile(std::string_view text, std::string_view source, const ProfileReading& reading) {
-    constexpr int deepest = 5;
-    DataFile file = detail::read_with_bases(text, std::string(source), reading.read_base, deepest);
+    DataFile file = detail::read_with_bases(text, std::string(source), reading.read_base, deepest_bases);
     for (const auto& [key, number] : reading.numbers)
         file.change([&, &key = key, number = number](DataNode& root) { detail::set_number(root, key, number); });
     return ProfileReader(std::move(file), reading.problems).read();
+}
+
+std::optional<ProfileNumber> number_of_profile(std::string_view text, std::string_view source,
+                                               const ReadBase& read_base, const std::string& key) {
+    return detail::number_at(detail::read_with_bases(text, std::string(source), read_base, deepest_bases).root(), key);
+}
+
+std::string text_with_numbers(std::string_view text, std::string_view source, const ReadBase& read_base,
+                              const std::vector<std::pair<std::string, double>>& numbers) {
+    const DataFile file = detail::read_with_bases(text, std::string(source), read_base, deepest_bases);
+    std::vector<std::pair<DataPlace, double>> places;
+    for (const auto& [key, number] : numbers) {
+        const auto found = detail::number_at(file.root(), key);
+        if (!found || found->place.file != 0)
+            throw InputError(std::string(source), "the number of " + key + " does not stand in the file itself",
+                             "a profile in which it is written");
+        places.emplace_back(found->place, number);
+    }
+    // From the end, so that the places before stay where they are.
+    std::sort(places.begin(), places.end(), [](const auto& x, const auto& y) {
+        return std::pair(x.first.line, x.first.column) > std::pair(y.first.line, y.first.column);
+    });
+    std::string changed(text);
+    for (const auto& [place, number] : places) {
+        std::size_t at = 0;
+        for (int line = 1; line < place.line; ++line) at = changed.find('\n', at) + 1;
+        for (int column = 1; column < place.column; ++column)
+            at += std::max<std::size_t>(1, utf8_letter_size(std::string_view(changed).substr(at)));
+        const std::size_t end = changed.find_first_not_of("0123456789+-._eEinfaxob", at);
+        changed.replace(at, end == std::string::npos ? end : end - at, number_text(number));
+    }
+    return changed;
 }
 
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level) {

@@ -144,7 +144,10 @@ DataFile read_with_bases(std::string_view text, const std::string& source, const
     return file;
 }
 
-void set_number(DataNode& root, const std::string& key, double number) {
+namespace {
+
+/// The node of a key; one that the file leaves out is added, as no number yet.
+DataNode& node_of(DataNode& root, const std::string& key) {
     DataNode* at = &root;
     std::string_view left = key;
     const auto fail = [&](const std::vector<std::string>& known) {
@@ -176,9 +179,7 @@ void set_number(DataNode& root, const std::string& key, double number) {
                                       (at != &root || left == "level" || left == "book_from_level");
             if (!may_be_added) fail(names);
             at->entries.push_back({std::string(left), at->place, DataNode{}});
-            at = &at->entries.back().value;
-            at->kind = DataNode::Kind::Number;
-            break;
+            return at->entries.back().value;
         }
         const auto place = static_cast<std::size_t>(std::find(names.begin(), names.end(), name) - names.begin());
         at = at->kind == DataNode::Kind::Table ? &at->entries[place].value : &at->items[place];
@@ -186,10 +187,23 @@ void set_number(DataNode& root, const std::string& key, double number) {
     }
     if (at->kind != DataNode::Kind::Integer && at->kind != DataNode::Kind::Number)
         throw InputError("key " + key, "it is no number in the profile", "a key of a number");
-    at->number = number;
+    return *at;
+}
+
+}  // namespace
+
+void set_number(DataNode& root, const std::string& key, double number) {
+    DataNode& node = node_of(root, key);
+    node.number = number;
     const bool is_integer = number == static_cast<double>(static_cast<std::int64_t>(number));
-    at->kind = is_integer ? DataNode::Kind::Integer : DataNode::Kind::Number;
-    at->integer = is_integer ? static_cast<std::int64_t>(number) : 0;
+    node.kind = is_integer ? DataNode::Kind::Integer : DataNode::Kind::Number;
+    node.integer = is_integer ? static_cast<std::int64_t>(number) : 0;
+}
+
+std::optional<ProfileNumber> number_at(DataNode root, const std::string& key) {
+    const DataNode& node = node_of(root, key);
+    if (node.kind == DataNode::Kind::Other) return std::nullopt;  // it was added
+    return ProfileNumber{node.number, node.kind == DataNode::Kind::Integer, node.place};
 }
 
 }  // namespace arvek::detail

@@ -1,6 +1,7 @@
 // Plots, drawn by gnuplot. Every text that comes from elsewhere is data to it: it stands in a data block, which gnuplot
 // does not read as commands nor for substitutions, and the picture goes to standard output, so that no name is passed.
 
+#include <algorithm>
 #include <filesystem>
 #include <iomanip>
 #include <sstream>
@@ -98,6 +99,38 @@ std::string script_of(const StandingsPlot& plot, const std::string& ending) {
     return script.str();
 }
 
+std::string script_of(const CoursePlot& plot, const std::string& ending) {
+    // Told apart by shape and dashes as well as by colour.
+    constexpr const char* colours[] = {"#006070", "#b06000", "#6a3d9a", "#2a7f2a", "#a02040", "#4d4d4d"};
+    std::ostringstream script;
+    script << std::setprecision(9);
+    script << head_of(ending) << "$texts << " << end_of_data << "\n"
+           << data_line(plot.title) << "\n"
+           << data_line(plot.x_label) << "\n"
+           << data_line(plot.y_label) << "\n";
+    for (const auto& course : plot.courses) script << data_line(course.name) << "\n";
+    script << end_of_data << "\n"
+           << "set title $texts[1] noenhanced\nset xlabel $texts[2] noenhanced\nset ylabel $texts[3] noenhanced\n"
+           << "set grid y lt 1 lc rgb '#dddddd'\nset key outside right top noenhanced\nset offsets 0, 0, graph 0.05, "
+              "graph "
+              "0.05\n";
+    std::size_t most = 1;
+    for (std::size_t i = 0; i < plot.courses.size(); ++i) {
+        script << "$course" << i << " << END\n";
+        for (std::size_t step = 0; step < plot.courses[i].values.size(); ++step)
+            script << step << " " << plot.courses[i].values[step] << "\n";
+        script << "END\n";
+        most = std::max(most, plot.courses[i].values.size());
+    }
+    script << "plot ";
+    for (std::size_t i = 0; i < plot.courses.size(); ++i)
+        script << (i > 0 ? ", \\\n  " : "") << "$course" << i << " using 1:2 with linespoints lw 2 dt " << 1 + i / 6
+               << " pt " << 4 + i % 10 << " ps 1 pi " << std::max<std::size_t>(1, most / 12) << " lc rgb '"
+               << colours[i % 6] << "' title $texts[" << i + 4 << "]";
+    script << "\n";
+    return script.str();
+}
+
 }  // namespace
 
 struct PlotFile::Parts {
@@ -118,6 +151,7 @@ PlotFile::~PlotFile() = default;
 
 void PlotFile::write(const LadderPlot& plot) { draw(script_of(plot, parts_->ending)); }
 void PlotFile::write(const StandingsPlot& plot) { draw(script_of(plot, parts_->ending)); }
+void PlotFile::write(const CoursePlot& plot) { draw(script_of(plot, parts_->ending)); }
 void PlotFile::write(const CurvePlot& plot) { draw(script_of(plot, parts_->ending)); }
 
 void PlotFile::draw(const std::string& script) {

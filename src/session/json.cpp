@@ -477,6 +477,41 @@ std::string league_as_json(const Subject& subject, const LeagueReport& report) {
     return document(json);
 }
 
+std::string tuning_as_json(const Subject& subject, const TuningReport& report) {
+    Json numbers = Json::array();
+    for (std::size_t i = 0; i < report.numbers.size(); ++i) {
+        const TunedNumber& number = report.numbers[i];
+        Json course = Json::array();
+        for (const auto& now : report.history) course.push_back(now[i]);
+        numbers.push_back({{"key", number.name},
+                           {"range", {number.low, number.high}},
+                           {"start", number.start},
+                           {"candidate", report.best[i]},
+                           {"course", std::move(course)}});
+    }
+    const auto played = [](const std::optional<LeagueResult>& stage) -> Json {
+        if (!stage) return nullptr;
+        const MatchResult& match = stage->pairings[0].result;
+        const Interval interval = match.interval();
+        return {{"games", stage->games},  {"wins", match.wins_a},     {"draws", match.draws},
+                {"losses", match.wins_b}, {"score", match.score_a()}, {"interval", {interval.low, interval.high}},
+                {"sure", stage->is_sure}};
+    };
+    Json json = json_of(subject);
+    json.update(Json{{"profile", report.profile},
+                     {"method", report.options.method == TuningMethod::Perturbation ? "perturbation" : "surface"},
+                     {"seed", report.seed},
+                     {"steps", report.steps},
+                     {"games", report.games},
+                     {"numbers", std::move(numbers)},
+                     {"test", played(report.test)},
+                     {"accepted", report.accepted},
+                     {"confirmation", played(report.confirmation)},
+                     {"complete", report.complete},
+                     {"written", report.written.empty() ? Json() : Json(report.written)}});
+    return document(json);
+}
+
 std::string match_as_json(const Subject& subject, const MatchReport& report) {
     const MatchResult& result = report.result;
     const bool several = result.players > 2;

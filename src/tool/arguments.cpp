@@ -322,6 +322,38 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_jobs(sweep, arguments);
     add_seed(sweep, arguments, "seed of the matches");
 
+    CLI::App* tune = add_game_verb(app, arguments, "tune", "makes numbers of a profile better by playing");
+    tune->add_option("opponents", arguments.opponents, "the profile, perhaps with a level")
+        ->option_text("FILE.toml[@LEVEL]")
+        ->required()
+        ->expected(1);
+    tune->add_option("--number", arguments.numbers,
+                     "a number and its range; may be repeated. Between integers only integers do, if it is one")
+        ->option_text("KEY=LOW..HIGH")
+        ->allow_extra_args(false);
+    tune->add_option("--method", arguments.method,
+                     "perturbation, for any number of numbers, or surface, for six at most")
+        ->option_text("NAME");
+    tune->add_option("--steps", arguments.steps, "how many steps; 200 by default, 60 of a surface")->option_text("N");
+    tune->add_option("--games", arguments.games, "how many games a step; 16 by default")->option_text("N");
+    tune->add_option("--test-games", arguments.test_games,
+                     "at the most so many games until the candidate is surely better; 2000 by default")
+        ->option_text("N");
+    tune->add_option("--confirm", arguments.confirm,
+                     "so many fresh games of what was taken; 400 by default, 0 for none")
+        ->option_text("N");
+    add_openings(tune, arguments);
+    add_jobs(tune, arguments);
+    tune->add_option("--out", arguments.out,
+                     "write the profile with the better numbers, beside the one that it comes from")
+        ->option_text("FILE.toml");
+    tune->add_option("--record", arguments.record, "write each step and game to the file, a line of JSON each")
+        ->option_text("FILE");
+    tune->add_flag("--resume", arguments.resume, "go on with the tuning that the --record file holds a part of");
+    tune->add_option("--plot", arguments.plot, "draw the course of the numbers: a name that ends in .svg or .png")
+        ->option_text("FILE");
+    add_seed(tune, arguments, "seed of the tuning");
+
     CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, everything in them");
     opponents
         ->add_option("--games", arguments.games, "also play so many games, and say which rules fired; 0 by default")

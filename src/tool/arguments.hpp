@@ -54,6 +54,12 @@ struct Arguments {
     bool table = false;
     bool quick = false;
     bool against_first = false;
+    std::vector<std::string> numbers;
+    std::optional<std::string> method;
+    std::optional<std::string> steps;
+    std::optional<std::string> test_games;
+    std::optional<std::string> confirm;
+    std::optional<std::string> out;
     bool records = false;
     std::optional<std::string> record;
     bool resume = false;

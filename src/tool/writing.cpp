@@ -976,6 +976,42 @@ std::string league_as_text(const Subject& subject, const LeagueReport& report, c
     return text + cross_table_text(report);
 }
 
+std::string tuning_as_text(const Subject& subject, const TuningReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    text += fmt::format(
+        "{}, {} of {} steps by {}, {} games each\n", paint.strong(report.title), report.steps, report.options.steps,
+        report.options.method == TuningMethod::Perturbation ? "perturbation" : "a surface", report.games);
+    TextTable table({"number", "range", "start", "candidate"}, "lrrr");
+    for (std::size_t i = 0; i < report.numbers.size(); ++i) {
+        const TunedNumber& number = report.numbers[i];
+        table.add({plain_line(number.name), number_text(number.low) + " to " + number_text(number.high),
+                   number_text(number.start), number_text(report.best[i])});
+    }
+    text += table.text();
+    const auto played = [](const LeagueResult& stage) {
+        const MatchResult& match = stage.pairings[0].result;
+        const Interval interval = match.interval();
+        return fmt::format("{} wins, {} draws, {} losses: {}, 95 % interval {:.1f} to {:.1f} %", match.wins_a,
+                           match.draws, match.wins_b, percent(match.score_a()), 100 * interval.low,
+                           100 * interval.high);
+    };
+    if (report.test) {
+        text += "  The candidate against the start: " + played(*report.test) + ".\n";
+        if (report.accepted)
+            text +=
+                "  Better, surely enough to stop: were it no better, it would be taken with a chance of at most 2.5 "
+                "%.\n";
+        else if (report.complete)
+            text += report.test->is_sure ? "  Worse: the start stays.\n" : "  Not surely better: the start stays.\n";
+    } else if (report.complete) {
+        text += "  The candidate is the start.\n";
+    }
+    if (report.confirmation) text += "  In fresh games: " + played(*report.confirmation) + ".\n";
+    if (!report.written.empty()) text += "  Written to " + plain_line(report.written) + ".\n";
+    if (!report.complete) text += "  Interrupted: this is what was played.\n";
+    return text;
+}
+
 std::string ladder_as_text(const Subject& subject, const LadderReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     TextTable table({"level", "rating", "95 % interval", "against the next below", "against two below",

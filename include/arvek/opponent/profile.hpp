@@ -263,6 +263,23 @@ struct ProfileReading {
 /// Throws InputError with file, line and column for everything that is wrong whatever the game.
 Profile read_profile(std::string_view text, std::string_view source, const ProfileReading& reading = {});
 
+/// A number of a profile's file.
+struct ProfileNumber {
+    double value = 0.0;
+    bool is_integer = false;  ///< whether it is written as one
+    DataPlace place{};        ///< with `file` above 0 in a file that the profile is based on
+};
+
+/// The number of a key as in ProfileReading::numbers; nothing where the profile leaves it out. Throws InputError for a
+/// file that cannot be read, and a key that is not there or is no number.
+std::optional<ProfileNumber> number_of_profile(std::string_view text, std::string_view source,
+                                               const ReadBase& read_base, const std::string& key);
+
+/// The text of a profile with other numbers in their places, and everything else as it was. Throws InputError as
+/// number_of_profile(), and for a number that the profile itself leaves out.
+std::string text_with_numbers(std::string_view text, std::string_view source, const ReadBase& read_base,
+                              const std::vector<std::pair<std::string, double>>& numbers);
+
 /// The spec of an opponent of that profile; no level: the profile's own.
 OpponentSpec opponent_of_profile(Profile profile, std::optional<int> level = std::nullopt);
 

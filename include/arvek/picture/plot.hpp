@@ -35,6 +35,17 @@ struct StandingsPlot {
     std::vector<Place> places;  ///< the strongest first
 };
 
+/// The course of several numbers.
+struct CoursePlot {
+    struct Course {
+        std::string name;
+        std::vector<double> values;  ///< after each step, 0 first
+    };
+
+    std::string title, x_label, y_label;
+    std::vector<Course> courses;
+};
+
 struct CurvePlot {
     struct Point {
         double x = 0.0, y = 0.0, low = 0.0, high = 0.0;
@@ -58,6 +69,7 @@ class PlotFile {
     /// Throws InputError when it cannot be drawn; an earlier file of that name then stays as it was.
     void write(const LadderPlot& plot);
     void write(const StandingsPlot& plot);
+    void write(const CoursePlot& plot);
     void write(const CurvePlot& plot);
 
    private:

@@ -12,6 +12,7 @@
 #include "arvek/arena/record.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
+#include "arvek/lab/tuning.hpp"
 #include "arvek/lab/odds.hpp"
 #include "arvek/lab/profile_check.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -205,6 +206,23 @@ struct LeagueReport {
     bool until_sure = false;
     bool complete = true;  ///< false: interrupted
     int taken_over = 0;    ///< games that were played before
+};
+
+struct TuningReport {
+    std::string title;    ///< whose numbers they are
+    std::string profile;  ///< the file
+    std::uint64_t seed = 0;
+    TuningOptions options{};
+    int games = 0;  ///< of a step
+    std::vector<TunedNumber> numbers;
+    int steps = 0;                             ///< played
+    std::vector<std::vector<double>> history;  ///< where the numbers stood after each step
+    std::vector<double> best;                  ///< the candidate
+    std::optional<LeagueResult> test;          ///< of the candidate, the first player, against the start
+    bool accepted = false;
+    std::optional<LeagueResult> confirmation;  ///< in fresh games, where it was accepted
+    bool complete = true;                      ///< false: interrupted
+    std::string written{};                     ///< the file that the new numbers were written to
 };
 
 /// A profile and what was found about it.
