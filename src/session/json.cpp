@@ -477,6 +477,35 @@ std::string league_as_json(const Subject& subject, const LeagueReport& report) {
     return document(json);
 }
 
+std::string level_fit_as_json(const Subject& subject, const LevelFitReport& report) {
+    Json measured = Json::array(), levels = Json::array();
+    for (const auto& each : report.measured)
+        measured.push_back({{"place", &each == &report.measured[0] ? Json() : Json(each.strength.place)},
+                            {"rating", each.strength.rating.rating},
+                            {"interval", {each.strength.rating.low, each.strength.rating.high}},
+                            {"games", each.games},
+                            {"seconds_per_move", each.seconds_per_move}});
+    for (int level = lowest_level; report.complete && level <= highest_level; ++level) {
+        const auto at = static_cast<std::size_t>(level - lowest_level);
+        levels.push_back({{"level", level},
+                          {"place", report.levels.places[at]},
+                          {"rating", report.levels.ratings[at]},
+                          {"against_two_below", level > 2 ? Json(report.levels.expected(level, level - 2)) : Json()}});
+    }
+    Json json = json_of(subject);
+    json.update(Json{{"opponent", report.opponent},
+                     {"seed", report.seed},
+                     {"measured", std::move(measured)},
+                     {"levels", std::move(levels)},
+                     {"full_strength", report.levels.full_strength},
+                     {"farthest", report.farthest},
+                     {"hardly_apart", report.levels.hardly_apart},
+                     {"seconds", report.seconds},
+                     {"complete", report.complete},
+                     {"written", report.written.empty() ? Json() : Json(report.written)}});
+    return document(json);
+}
+
 std::string tuning_as_json(const Subject& subject, const TuningReport& report) {
     Json numbers = Json::array();
     for (std::size_t i = 0; i < report.numbers.size(); ++i) {

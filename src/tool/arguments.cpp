@@ -276,6 +276,13 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     levels->add_option("--games", arguments.games, "how many games of each two; 100 by default")->option_text("N");
     add_openings(levels, arguments);
     add_jobs(levels, arguments);
+    levels->add_flag("--fit", arguments.fit,
+                     "measure how strong which settings are, and place ten levels by even steps");
+    levels->add_option("--time", arguments.time, "measure for about so long, to fit; 240 by default")
+        ->option_text("SECONDS");
+    levels->add_flag("--whole-range", arguments.whole_range,
+                     "fitted, level 10 is the full strength, however large the steps");
+    levels->add_option("--out", arguments.out, "write the fitted levels as a profile")->option_text("FILE.toml");
     levels->add_option("--plot", arguments.plot, "draw the ladder: a name that ends in .svg or .png")
         ->option_text("FILE");
     add_seed(levels, arguments, "seed of the games");

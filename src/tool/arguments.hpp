@@ -54,6 +54,8 @@ struct Arguments {
     bool table = false;
     bool quick = false;
     bool against_first = false;
+    bool fit = false;
+    bool whole_range = false;
     std::vector<std::string> numbers;
     std::optional<std::string> method;
     std::optional<std::string> steps;

@@ -37,6 +37,10 @@ GameIdentity identity_of(const Session& session, const MatchOptions& options, co
 void hold_to_time(const Arguments& arguments, const Session& session, std::span<OpponentSpec> specs,
                   MatchOptions& options);
 
+/// Throws InputError unless a profile may be written to that path: a new one, beside the one that it comes from, since
+/// what that names by paths stays where it is.
+void check_out(const std::string& out, const std::string& profile);
+
 /// A stop that Ctrl-C asks for, or the command itself.
 struct Stopping {
     std::atomic<bool> asked = false;

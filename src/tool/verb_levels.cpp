@@ -2,6 +2,7 @@
 
 #include <exception>
 #include <ostream>
+#include <utility>
 
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -35,6 +36,10 @@ LadderPlot plot_of(const LadderReport& report, const std::string& game) {
 }  // namespace
 
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console) {
+    for (const auto& [given, name] : {std::pair{arguments.time.has_value(), "--time"},
+                                      {arguments.whole_range, "--whole-range"},
+                                      {arguments.out.has_value(), "--out"}})
+        if (given) throw InputError(name, "it is for fitting levels", "--fit as well");
     const Session session = open_session(tool, arguments);
     OpponentSpec spec = opponent_named(arguments.opponent.value_or(usual_opponent(session)), session);
     if (spec.level)

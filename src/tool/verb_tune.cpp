@@ -90,7 +90,8 @@ class Candidates {
     const std::vector<TunedNumber>& numbers_;
 };
 
-/// A path that may be written to, beside the profile: what that names by paths stays where it is.
+}  // namespace
+
 void check_out(const std::string& out, const std::string& profile) {
     namespace fs = std::filesystem;
     if (!out.ends_with(".toml")) throw InputError("--out", in_quotes(out) + " is no name of a profile", "FILE.toml");
@@ -103,8 +104,6 @@ void check_out(const std::string& out, const std::string& profile) {
                          "a name beside " + profile);
     if (fs::exists(out, problem)) throw InputError(out, "there is such a file already", "another name");
 }
-
-}  // namespace
 
 int run_tune(const Tool& tool, const Arguments& arguments, const Console& console) {
     const Session session = open_session(tool, arguments);

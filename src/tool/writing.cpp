@@ -976,6 +976,47 @@ std::string league_as_text(const Subject& subject, const LeagueReport& report, c
     return text + cross_table_text(report);
 }
 
+std::string level_fit_as_text(const Subject& subject, const LevelFitReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    text += fmt::format("Levels of {}, fitted in {}\n", paint.strong(report.title), duration_text(report.seconds));
+    TextTable measured({"place", "rating", "95 % interval", "games", "time per move"}, "lrrrr");
+    for (const auto& each : report.measured)
+        measured.add({&each == &report.measured[0] ? "random moves" : fmt::format("{:.1f}", each.strength.place),
+                      fmt::format("{:.0f}", each.strength.rating.rating),
+                      fmt::format("{:.0f} to {:.0f}", each.strength.rating.low, each.strength.rating.high),
+                      std::to_string(each.games), duration_text(each.seconds_per_move)});
+    text += measured.text();
+    if (!report.complete) return text + "  Interrupted: this is what was measured.\n";
+    TextTable levels({"level", "place", "rating", "expected against two below"}, "rrrr");
+    for (int level = highest_level; level >= lowest_level; --level) {
+        const auto at = static_cast<std::size_t>(level - lowest_level);
+        levels.add({std::to_string(level), fmt::format("{:.2f}", report.levels.places[at]),
+                    fmt::format("{:.0f}", report.levels.ratings[at]),
+                    level > 2 ? percent(report.levels.expected(level, level - 2)) : ""});
+    }
+    text += "\n" + levels.text() +
+            "  Ratings count from random moves at 0; 400 more stand for ten times the chance to win.\n";
+    const double left = report.levels.full_strength - report.levels.ratings.back();
+    if (report.farthest < highest_place)
+        text += fmt::format("  The time did not do for places beyond {:.0f}: with more of it levels may go farther.\n",
+                            report.farthest);
+    if (left > 1)
+        text += fmt::format(
+            "  It can play {:.0f} stronger than level 10: ten even steps do not reach so far. --whole-range makes them "
+            "larger.\n",
+            left);
+    if (!report.levels.hardly_apart.empty()) {
+        std::vector<std::string> names;
+        for (const int level : report.levels.hardly_apart) names.push_back(std::to_string(level));
+        text += fmt::format(
+            "  Between random moves and the best play there is little room: level{} {} will hardly be told from the "
+            "one two below.\n",
+            names.size() == 1 ? "" : "s", joined(names, ", "));
+    }
+    if (!report.written.empty()) text += "  Written to " + plain_line(report.written) + ".\n";
+    return text;
+}
+
 std::string tuning_as_text(const Subject& subject, const TuningReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     text += fmt::format(

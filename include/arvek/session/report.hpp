@@ -12,9 +12,10 @@
 #include "arvek/arena/record.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
-#include "arvek/lab/tuning.hpp"
+#include "arvek/lab/level_fit.hpp"
 #include "arvek/lab/odds.hpp"
 #include "arvek/lab/profile_check.hpp"
+#include "arvek/lab/tuning.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/solution.hpp"
@@ -206,6 +207,24 @@ struct LeagueReport {
     bool until_sure = false;
     bool complete = true;  ///< false: interrupted
     int taken_over = 0;    ///< games that were played before
+};
+
+/// Levels that were fitted to a game.
+struct LevelFitReport {
+    struct Measured {
+        MeasuredStrength strength{};
+        int games = 0;  ///< that it took part in
+        double seconds_per_move = 0.0;
+    };
+
+    std::string opponent, title;
+    std::uint64_t seed = 0;
+    std::vector<Measured> measured;  ///< random moves first, with no place of their own
+    FittedLevels levels{};
+    double seconds = 0.0;   ///< that it took
+    double farthest = 0.0;  ///< the farthest place that was measured
+    bool complete = true;   ///< false: interrupted
+    std::string written{};  ///< the profile that they were written to
 };
 
 struct TuningReport {
