@@ -9,10 +9,11 @@
 
 namespace arvek {
 
-ThreadPool::ThreadPool(int threads) : threads_(static_cast<std::size_t>(threads)) {
+void ThreadPool::use_threads(int threads) {
     if (threads < 1 || threads > most_threads)
         throw InputError("threads", std::to_string(threads) + " is out of range",
                          "1 to " + std::to_string(most_threads));
+    threads_ = static_cast<std::size_t>(threads);
 }
 
 void ThreadPool::play(GameSchedule& schedule, const PlayTask& play) {

@@ -2,11 +2,13 @@
 // What the verbs that play many games have in common. Each function throws InputError for what is wrong.
 
 #include <atomic>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
 
 #include "arguments.hpp"
+#include "arvek/arena/game_pool.hpp"
 #include "arvek/arena/record.hpp"
 #include "arvek/session/session.hpp"
 
@@ -14,6 +16,18 @@ namespace arvek::tool {
 
 /// --threads, or one for each core.
 int threads_of(const Arguments& arguments);
+
+/// The console's pool, or threads of this process.
+class Pool {
+   public:
+    Pool(const Arguments& arguments, const Console& console);
+    GamePool& operator*() { return *pool_; }
+    GamePool* operator->() { return pool_; }
+
+   private:
+    std::optional<ThreadPool> own_;
+    GamePool* pool_;
+};
 
 /// The openings of a file, and where each stands.
 struct Openings {

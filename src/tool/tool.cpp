@@ -8,6 +8,7 @@
 #include <iostream>
 
 #include "arguments.hpp"
+#include "arvek/arena/game_pool.hpp"
 #include "arvek/link/child.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "values.hpp"
@@ -25,6 +26,10 @@ bool wants_colour() {
 }
 
 int run_verb(const Tool& tool, const Arguments& arguments, const Console& console) {
+    if (console.pool != nullptr && console.pool->all_workers() > console.pool->workers())
+        if (const std::string& verb = arguments.verb; verb != "league" && verb != "tune" && verb != "levels")
+            throw InputError(verb, "several processes are at work, and it is for one",
+                             "league, tune or levels, or one process");
     if (arguments.verb == "games") return run_games(tool, arguments, console);
     if (arguments.verb == "play") return run_play(tool, arguments, console);
     if (arguments.verb == "decide") return run_decide(tool, arguments, console);

@@ -80,11 +80,12 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     } catch (const OpeningError& error) {
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
+    Pool pool(arguments, console);
     std::optional<PlotFile> plot;
-    if (arguments.plot) plot.emplace(*arguments.plot);  // before long games
+    if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);  // before long games
     std::optional<LeagueRecord> file;
     std::vector<std::pair<GameTask, GameRecord>> played;
-    if (arguments.record) {
+    if (arguments.record && pool->speaks()) {
         LeagueIdentity identity{identity_of(session, games, openings, specs, report.names), report.names, report.shape};
         file.emplace(*arguments.record, identity, arguments.resume);
         played = file->games();
@@ -93,7 +94,6 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     Stopping stopping;
     games.stop = stopping.token();
     std::exception_ptr not_written;
-    ThreadPool pool(threads_of(arguments));
     {
         const League all(options);
         std::erase_if(played, [&](const auto& game) { return !all.knows(game.first); });
@@ -110,7 +110,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
                 stopping.asked = true;  // what was played is told all the same
             }
         };
-        report.result = session.league(specs, options, games, openings.moves, pool, played, seen);
+        report.result = session.league(specs, options, games, openings.moves, *pool, played, seen);
         report.complete = report.result.is_sure || report.result.games == static_cast<int>(all.all_games()) ||
                           !stopping.token().stop_requested();
     }

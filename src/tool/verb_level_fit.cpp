@@ -137,12 +137,12 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
         opening_plies_of(arguments, has_chance(session.game().kit.game) || session.players() == 1 ? 0 : 2);
     const Openings openings = openings_of(arguments);
     require_going_on(session);
-    ThreadPool pool(threads_of(arguments));
+    Pool pool(arguments, console);
     LeagueOptions batch;
     batch.players = 2;
     batch.seats = session.players();
     // As many as keep all threads at work, in whole rounds.
-    batch.games = std::max(4, 2 * static_cast<int>(pool.workers()));
+    batch.games = std::max(4, 2 * static_cast<int>(pool->all_workers()));
     const Fitted fitted(session, spec, file);
     std::vector<double> places{-1.0, 0.0, 0.5};  // random moves have no place of their own
     for (int level = lowest_level; level <= highest_level; ++level) places.push_back(level);
@@ -153,7 +153,7 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     } catch (const OpeningError& error) {
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
-    if (arguments.out) check_out(*arguments.out, file ? file->path : *arguments.out);
+    if (arguments.out && pool->speaks()) check_out(*arguments.out, file ? file->path : *arguments.out);
 
     std::vector<Meeting> meetings;
     for (std::size_t i = 1; i < places.size(); ++i) {
@@ -174,7 +174,7 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
                                       static_cast<std::uint64_t>(meeting.batches++));
             const double before = steady_seconds();
             const std::vector<OpponentSpec> two{opponents[meeting.a], opponents[meeting.b]};
-            const LeagueResult result = session.league(two, batch, games, openings.moves, pool, {}, {});
+            const LeagueResult result = session.league(two, batch, games, openings.moves, *pool, {}, {});
             meeting.seconds += steady_seconds() - before;
             meeting.points += result.pairings[0].result.points_a();
             meeting.comparisons += result.pairings[0].result.comparisons();
@@ -187,9 +187,13 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
             }
             progress.show(static_cast<int>(std::min(time, steady_seconds() - started)), "seconds");
         };
-        const auto time_is_up = [&] { return steady_seconds() - started >= time || InterruptGuard::interrupted(); };
+        const auto time_is_up = [&] {
+            const bool is_up = steady_seconds() - started >= time || InterruptGuard::interrupted();
+            return pool->shared(is_up ? "up" : "") == "up";
+        };
         // Each once, the weakest first, which are the quickest.
-        for (std::size_t i = 0; i < meetings.size() && !(time_is_up() && known > 2); ++i) {
+        for (std::size_t i = 0; i < meetings.size(); ++i) {
+            if (time_is_up() && known > 2) break;
             meet(meetings[i]);
             if (i + 1 == meetings.size() || meetings[i + 1].a != meetings[i].a) known = meetings[i].a + 1;
         }
@@ -203,12 +207,17 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
                 least = weight;
                 next = &meeting;
             }
-            if (next == nullptr) break;
-            meet(*next);
+            // Times are told apart by each process; what is played must not be.
+            const std::size_t place =
+                next == nullptr ? meetings.size() : static_cast<std::size_t>(next - meetings.data());
+            const std::size_t chosen = std::stoull(pool->shared(std::to_string(place)));
+            if (chosen == meetings.size()) break;
+            meet(meetings[chosen]);
         }
     }
     report.complete = !InterruptGuard::interrupted();
     report.seconds = steady_seconds() - started;
+    if (!pool->speaks()) return 0;
     std::vector<PairScore> scores;
     for (const Meeting& meeting : meetings)
         if (meeting.a < known && meeting.comparisons > 0)

@@ -80,7 +80,11 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
     std::optional<PlotFile> plot;
-    if (arguments.plot) plot.emplace(*arguments.plot);  // before long games
+    Pool pool(arguments, console);
+    if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);  // before long games
+    LeagueOptions of_two;
+    of_two.games = options.games;
+    of_two.seats = session.players();
 
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what is finished
     options.stop = InterruptGuard::stop_token();
@@ -93,10 +97,13 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
             const Pairing& pairing = pairings[i];
             options.seed = derived_seed(report.seed, i);
             const OpponentSpec &a = opponents[pairing.a], &b = opponents[pairing.b];
-            const MatchResult result = session.match(a, b, options, openings.moves, [&](const GameRecord&) {
-                progress.show(++done, plain_line(opponent_title(a) + " against " + opponent_title(b)));
-            });
-            report.complete = !InterruptGuard::interrupted();
+            const std::vector<OpponentSpec> two{a, b};
+            const LeagueResult league = session.league(
+                two, of_two, options, openings.moves, *pool, {}, [&](const GameTask&, const GameRecord&) {
+                    progress.show(++done, plain_line(opponent_title(a) + " against " + opponent_title(b)));
+                });
+            const MatchResult& result = league.pairings[0].result;
+            report.complete = pool->shared(InterruptGuard::interrupted() ? "interrupted" : "").empty();
             if (result.comparisons() == 0) continue;
             scores.push_back({pairing.a, pairing.b, result.points_a(), result.comparisons()});
             players = std::max(players, pairing.a + 1);

@@ -30,6 +30,12 @@ int threads_of(const Arguments& arguments) {
     return static_cast<int>(std::clamp(std::thread::hardware_concurrency(), 1u, static_cast<unsigned>(most_threads)));
 }
 
+Pool::Pool(const Arguments& arguments, const Console& console) : pool_(console.pool) {
+    if (pool_ == nullptr) pool_ = &own_.emplace(threads_of(arguments));
+    // Of several processes each has a core of its own, as a rule.
+    if (console.pool != nullptr && arguments.threads) pool_->use_threads(threads_of(arguments));
+}
+
 std::string Openings::place(const std::string& path, std::size_t opening) const {
     return path + ", line " + std::to_string(lines[opening]);
 }

@@ -7,6 +7,7 @@
 #include <memory>
 #include <optional>
 #include <ostream>
+#include <sstream>
 
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
@@ -35,6 +36,9 @@ std::optional<double> number_of(std::string_view text) {
 }
 
 bool is_integer_text(std::string_view text) { return text.find_first_not_of("+-0123456789") == std::string_view::npos; }
+
+/// As a line that is read back to the same.
+std::string step_text(const StepResult& step) { return fmt::format("{} {}\n", step.points_a, step.comparisons); }
 
 /// "rule.NAME.chance=0..1"
 TunedNumber tuned_number(const std::string& text, const std::string& profile, const std::string& source,
@@ -160,27 +164,35 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     } catch (const OpeningError& error) {
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
-    if (arguments.out) check_out(*arguments.out, file->path);
+    Pool pool(arguments, console);
+    if (arguments.out && pool->speaks()) check_out(*arguments.out, file->path);
     std::optional<PlotFile> plot;
-    if (arguments.plot) plot.emplace(*arguments.plot);
+    if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);
     std::optional<TuningRecord> record;
-    if (arguments.record) {
+    std::string before;  // the steps of an earlier run
+    if (arguments.record && pool->speaks()) {
         const OpponentSpec start = opponent_named(path, session);
         const TuningIdentity identity{identity_of(session, games, openings, {&start, 1}, {"tuned"}),
                                       file->path + (file->level ? "@" + std::to_string(*file->level) : ""),
                                       report.numbers, report.options, report.games};
         record.emplace(*arguments.record, identity, arguments.resume);
-        for (const StepResult& step : record->steps()) {
-            tuning.add(step.points_a, step.comparisons);
-            report.history.push_back(tuning.now());
-        }
+        for (const StepResult& step : record->steps()) before += step_text(step);
+    }
+    std::istringstream steps(pool->shared(before));
+    const auto take_over = [&](std::istream& from) {
+        StepResult step;
+        if (!(from >> step.points_a >> step.comparisons)) return false;
+        tuning.add(step.points_a, step.comparisons);
+        report.history.push_back(tuning.now());
+        return true;
+    };
+    while (take_over(steps)) {
     }
 
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what was played so far
     Stopping stopping;
     games.stop = stopping.token();
     std::exception_ptr not_written;
-    ThreadPool pool(threads_of(arguments));
     const auto write = [&](const auto& writing) {
         try {
             if (record && !not_written) writing(*record);
@@ -194,14 +206,15 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
         while (const auto step = tuning.next()) {
             const std::vector<OpponentSpec> sides{candidates.with(step->a), candidates.with(step->b)};
             games.seed = derived_seed(derived_seed(report.seed, 1), static_cast<std::uint64_t>(tuning.steps_done()));
-            const LeagueResult played = session.league(sides, of_step, games, openings.moves, pool, {}, {});
+            const LeagueResult played = session.league(sides, of_step, games, openings.moves, *pool, {}, {});
             const MatchResult& match = played.pairings[0].result;
-            if (stopping.token().stop_requested()) break;
-            if (match.comparisons() == 0)
+            const StepResult came{match.points_a(), match.comparisons()};
+            const bool stops = stopping.token().stop_requested();
+            if (pool->speaks() && !stops && came.comparisons == 0)
                 throw InputError("tune", "the rules of the game broke: " + played.first_fault);
-            tuning.add(match.points_a(), match.comparisons());
-            report.history.push_back(tuning.now());
-            write([&](TuningRecord& to) { to.add(*step, {match.points_a(), match.comparisons()}, tuning.now()); });
+            std::istringstream shared(pool->shared(stops ? "" : step_text(came)));
+            if (!take_over(shared)) break;
+            write([&](TuningRecord& to) { to.add(*step, came, tuning.now()); });
             progress.show(tuning.steps_done(), "of the steps");
         }
     }
@@ -211,13 +224,13 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     const auto stage = [&](TuningStage which, LeagueOptions options, const char* words) -> LeagueResult {
         const std::vector<OpponentSpec> sides{candidates.with(report.best), candidates.with(tuning.start())};
         games.seed = derived_seed(report.seed, 2 + static_cast<std::uint64_t>(which));
-        std::vector<std::pair<GameTask, GameRecord>> before;
-        if (record) before = record->games(which);
+        std::vector<std::pair<GameTask, GameRecord>> played_before;
+        if (record) played_before = record->games(which);
         const League all(options);
-        std::erase_if(before, [&](const auto& game) { return !all.knows(game.first); });
+        std::erase_if(played_before, [&](const auto& game) { return !all.knows(game.first); });
         ProgressBar progress(console, static_cast<int>(all.all_games()));
-        int done = static_cast<int>(before.size());
-        return session.league(sides, options, games, openings.moves, pool, before,
+        int done = static_cast<int>(played_before.size());
+        return session.league(sides, options, games, openings.moves, *pool, played_before,
                               [&](const GameTask& task, const GameRecord& game) {
                                   progress.show(++done, words);
                                   write([&](TuningRecord& to) { to.add(which, task, game); });
@@ -229,8 +242,12 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
         options.games = test_games;
         options.order_error = error_of_test;
         report.test = stage(TuningStage::Test, options, "test games at the most");
-        report.accepted = report.test->is_sure && report.test->standings[0].player == 0;
-        report.complete = !stopping.token().stop_requested();
+        const bool better = report.test->is_sure && report.test->standings[0].player == 0;
+        const std::string verdict = pool->shared(stopping.token().stop_requested() ? "interrupted"
+                                                 : better                          ? "better"
+                                                                                   : "not better");
+        report.accepted = verdict == "better";
+        report.complete = verdict != "interrupted";
         if (report.accepted && confirm > 0 && report.complete) {
             options.games = confirm;
             options.order_error.reset();
@@ -238,7 +255,7 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
             report.complete = !stopping.token().stop_requested();
         }
     }
-    if (report.complete && arguments.out) {
+    if (report.complete && arguments.out && pool->speaks()) {
         std::vector<std::pair<std::string, double>> numbers;
         for (std::size_t i = 0; i < report.numbers.size(); ++i)
             numbers.emplace_back(report.numbers[i].name, report.accepted ? report.best[i] : report.numbers[i].start);

@@ -8,6 +8,7 @@
 #include <cstddef>
 #include <functional>
 #include <optional>
+#include <string>
 
 #include "arvek/arena/record.hpp"
 
@@ -36,23 +37,32 @@ class GamePool {
     virtual ~GamePool() = default;
     /// How many workers of this process play at once, at least 1.
     virtual std::size_t workers() const = 0;
+    /// The same of all processes that work together.
+    virtual std::size_t all_workers() const { return workers(); }
+    /// How many threads of each process play. Throws InputError for a number out of range.
+    virtual void use_threads(int threads) = 0;
     /// Whether this process is the one that prints and writes; of several that work together, only one is.
     virtual bool speaks() const { return true; }
     /// Plays until the schedule has no more games, or one was stopped. What `play` throws is thrown here, after the other
     /// workers have finished their games.
+    /// Of several processes each calls it, with schedules that have the same tasks; the results are in that of the one that
+    /// speaks.
     virtual void play(GameSchedule& schedule, const PlayTask& play) = 0;
+    /// The text of the process that speaks, in each of them: what comes next must be the same in all.
+    virtual std::string shared(const std::string& text) { return text; }
 };
 
 /// The threads of this process.
 class ThreadPool final : public GamePool {
    public:
     /// 1 to 256 threads. Throws InputError for another number.
-    explicit ThreadPool(int threads);
+    explicit ThreadPool(int threads) { ThreadPool::use_threads(threads); }
+    void use_threads(int threads) override;
     std::size_t workers() const override { return threads_; }
     void play(GameSchedule& schedule, const PlayTask& play) override;
 
    private:
-    std::size_t threads_;
+    std::size_t threads_ = 1;
 };
 
 }  // namespace arvek

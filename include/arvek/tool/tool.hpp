@@ -20,6 +20,10 @@
 
 #include "arvek/session/game_entry.hpp"
 
+namespace arvek {
+class GamePool;
+}
+
 namespace arvek::tool {
 
 /// Where a run of the tool reads and writes.
@@ -31,6 +35,9 @@ struct Console {
     bool line_editing = false;  ///< whether a person types at a terminal; then lines are read from there, not from `in`
     bool reads_standard_input = false;  ///< whether `in` is the process's standard input
     bool shows_progress = false;        ///< whether `err` is a terminal, where a line may be written over
+    /// Who plays the games of league, tune and levels; null: the threads of this process. Verbs that play otherwise are
+    /// refused where several processes work together.
+    GamePool* pool = nullptr;
 };
 
 class Tool {
