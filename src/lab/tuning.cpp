@@ -74,7 +74,7 @@ class Perturbation final : public Tuning::Search {
     }
 
    private:
-    static constexpr double first_apart = 0.15, first_move = 0.03;
+    static constexpr double first_apart = 0.25, first_move = 0.03;
 
     double apart_at(int step, std::size_t i) const {
         return std::min(0.5, std::max(least_apart_[i], first_apart * std::pow(step + 1.0, -0.101)));

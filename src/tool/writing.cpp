@@ -869,7 +869,7 @@ std::string cross_table_text(const LeagueReport& report) {
     const auto& standings = report.result.standings;
     constexpr std::size_t most_columns = 12;  // beyond, no screen is wide enough
     if (report.shape != LeagueShape::EveryPair || standings.size() > most_columns || standings.size() < 3) return "";
-    std::vector<std::string> heads{"", "score of"};
+    std::vector<std::string> heads{"", "opponent"};
     std::string sides = "rl";
     for (std::size_t i = 0; i < standings.size(); ++i) {
         heads.push_back(std::to_string(i + 1));

@@ -59,7 +59,9 @@ TEST(Count, IsTheSameWhereTheLastPlyIsOnlyCounted) {
         for (std::size_t i = 0; i < all.size(); ++i) EXPECT_EQ(all[i].sequences, quick[i].sequences) << depth;
         EXPECT_TRUE(all.back().knows_finished);
         EXPECT_FALSE(quick.back().knows_finished);
-        if (depth > 1) EXPECT_EQ(all[0].finished, quick[0].finished);
+        if (depth > 1) {
+            EXPECT_EQ(all[0].finished, quick[0].finished);
+        }
     }
     // A game that cannot tell plays the last ply.
     const waterway::Sluice sluice;

@@ -1,0 +1,280 @@
+// The verbs of the lab: league, tune, levels --fit; killed and gone on with, and on many processes.
+
+#include <fcntl.h>
+#include <gtest/gtest.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <chrono>
+#include <csignal>
+#include <cstdlib>
+#include <filesystem>
+#include <thread>
+
+#include <arvek/game/random.hpp>
+
+#include "support/sanitized.hpp"
+#include "support/tool.hpp"
+
+namespace {
+
+namespace fs = std::filesystem;
+using nlohmann::json;
+using testing_support::expect_refused;
+using testing_support::Ran;
+using testing_support::run;
+using testing_support::TemporaryFile;
+using testing_support::words;
+
+/// Without what differs from run to run: times, and how much had been played before.
+json untimed(json document) {
+    if (document.is_object())
+        for (auto at = document.begin(); at != document.end();) {
+            if (at.key().find("seconds") != std::string::npos || at.key() == "written") {
+                at = document.erase(at);
+            } else {
+                *at = untimed(*at);
+                ++at;
+            }
+        }
+    else if (document.is_array())
+        for (auto& each : document) each = untimed(each);
+    return document;
+}
+
+/// Runs a program with its output in a file, and kills it after so many milliseconds, or lets it end. Its exit status, or
+/// -1 where it was killed.
+int run_process(std::vector<std::string> command, const std::string& output, int kill_after = -1) {
+    std::vector<char*> raw;
+    for (std::string& word : command) raw.push_back(word.data());
+    raw.push_back(nullptr);
+    const pid_t process = ::fork();
+    if (process == 0) {
+        ::setpgid(0, 0);
+        const int file = ::open(output.c_str(), O_WRONLY | O_CREAT | O_TRUNC, 0600);
+        ::dup2(file, STDOUT_FILENO);
+        ::dup2(file, STDERR_FILENO);
+        ::setenv("OMPI_ALLOW_RUN_AS_ROOT", "1", 1);
+        ::setenv("OMPI_ALLOW_RUN_AS_ROOT_CONFIRM", "1", 1);
+        ::execvp(raw[0], raw.data());
+        ::_exit(127);
+    }
+    if (kill_after >= 0) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(kill_after));
+        ::kill(-process, SIGKILL);
+    }
+    int status = 0;
+    ::waitpid(process, &status, 0);
+    return WIFEXITED(status) ? WEXITSTATUS(status) : -1;
+}
+
+/// How often a run is killed; more with ARVEK_TEST_TIMES.
+int times_killed() {
+    const char* times = std::getenv("ARVEK_TEST_TIMES");
+    return times != nullptr ? std::atoi(times) : testing_support::sanitized ? 2 : 6;
+}
+
+/// A command that records, killed at random moments until it ends, comes to what it comes to undisturbed.
+void expect_unharmed_by_kills(const std::vector<std::string>& command, int within_milliseconds) {
+    const TemporaryFile output("", ".json"), whole_output("", ".json");
+    ASSERT_EQ(run_process(command, whole_output.path()), 0) << whole_output.text();
+    const json whole = untimed(testing_support::parsed(whole_output.text()));
+    arvek::Random random(5);
+    for (int time = 0; time < times_killed(); ++time) {
+        const TemporaryFile record("", ".jsonl");
+        std::vector<std::string> recorded = command;
+        recorded.insert(recorded.end(), {"--record", record.path(), "--resume"});
+        for (int kills = 0; kills < 3; ++kills)
+            (void)run_process(recorded, output.path(),
+                              static_cast<int>(random.below(static_cast<std::uint64_t>(within_milliseconds))));
+        int status = -1;
+        for (int tries = 0; tries < 50 && status != 0; ++tries) {
+            // What was killed may hold the record for a moment yet.
+            if (tries > 0) std::this_thread::sleep_for(std::chrono::milliseconds(100));
+            status = run_process(recorded, output.path());
+        }
+        ASSERT_EQ(status, 0) << output.text();
+        ASSERT_EQ(untimed(testing_support::parsed(output.text())), whole) << "time " << time;
+    }
+}
+
+const std::string small_profile =
+    "# A comment that stays.\nname = \"Small\"\ngame = \"lanterns\"\nchoose = \"features\"\n[features]\n"
+    "\"ends the game\" = 1000\n\"own line\" = -3.0  # far off\n\"threats left\" = 0.0\n\"threats made\" = 10\n";
+
+}  // namespace
+
+TEST(ToolLeague, IsTheSameWithAnyNumberOfThreads) {
+    const std::string line = "league lanterns standard@2 random ruled ruled@3 --games 12 --format json --threads ";
+    const json one = run(words(line + "1")).json();
+    EXPECT_EQ(untimed(one), untimed(run(words(line + "3")).json()));
+    EXPECT_EQ(one["games"], 72);
+    EXPECT_EQ(one["standings"].size(), 4u);
+    EXPECT_EQ(one["standings"][3]["name"], "random");
+    EXPECT_GT(one["standings"][0]["rating"], 100);
+    EXPECT_TRUE(one["standings"][3]["above_next"].is_null());
+    EXPECT_EQ(one["pairings"].size(), 6u);
+    const std::string text = run(words("league lanterns random random ruled --games 4")).out;
+    EXPECT_NE(text.find("random (1)"), std::string::npos) << text;
+    EXPECT_NE(text.find("each against each"), std::string::npos) << text;
+}
+
+TEST(ToolLeague, HasPlacesForOneAndForMore) {
+    const json alone = run(words("league stowage ruled random --games 6 --format json")).json();
+    EXPECT_EQ(alone["games"], 12) << "each plays every deal once";
+    EXPECT_EQ(alone["standings"][0]["name"], "ruled");
+    EXPECT_GT(alone["standings"][0]["mean"], alone["standings"][1]["mean"]);
+    const json three =
+        run(words("league tolls --set players=3 ruled random --games 30 --format json --against-first")).json();
+    EXPECT_EQ(three["games"], 30);
+    EXPECT_EQ(three["shape"], "against the first");
+}
+
+TEST(ToolLeague, RefusesWrongUseAndWritesNothing) {
+    expect_refused(words("league lanterns random"), "");
+    expect_refused(words("league lanterns random nobody"), "'nobody'");
+    expect_refused(words("league lanterns random ruled --games 0"), "--games");
+    expect_refused(words("league lanterns random ruled --resume"), "--record");
+    expect_refused(words("league lanterns random ruled --plot x.pdf"), ".svg or .png");
+    const TemporaryFile other("{\"league\":{}}\n", ".jsonl");
+    expect_refused(words("league lanterns random ruled --resume --record " + other.path()), "another league");
+    EXPECT_EQ(other.text(), "{\"league\":{}}\n");
+}
+
+TEST(ToolLeague, GoesOnWhereItWasKilled) {
+    expect_unharmed_by_kills(
+        words(ARVEK_PROGRAM " league lanterns standard@4 standard@3 ruled random --games 60 --format json --threads 2"),
+        400);
+}
+
+TEST(ToolTune, MakesNumbersBetterAndKeepsTheRestOfTheFile) {
+    const TemporaryFile profile(small_profile);
+    const std::string better = profile.path().substr(0, profile.path().size() - 5) + "_better.toml";
+    const Ran ran =
+        run({"tune", "lanterns", profile.path(), "--number", "features.own line=-10.0..10.0", "--number",
+             "features.threats left=-50..10", "--steps", "60", "--confirm", "40", "--out", better, "--format", "json"});
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const json json = ran.json();
+    EXPECT_EQ(json["steps"], 60);
+    EXPECT_EQ(json["numbers"][0]["course"].size(), 60u);
+    EXPECT_TRUE(json["accepted"]) << ran.out;
+    EXPECT_GT(json["confirmation"]["score"], 0.5);
+    std::ostringstream all;
+    all << std::ifstream(better).rdbuf();
+    const std::string text = all.str();
+    EXPECT_EQ(text.rfind("# A comment that stays.\n", 0), 0u) << text;
+    EXPECT_NE(text.find("  # far off\n"), std::string::npos) << text;
+    EXPECT_EQ(text.find("\"own line\" = -3.0"), std::string::npos) << text;
+    EXPECT_NE(text.find("\"threats made\" = 10\n"), std::string::npos) << text;
+    EXPECT_EQ(run({"opponents", "check", better}).status, 0);
+    fs::remove(better);
+}
+
+TEST(ToolTune, LeavesWhatIsBestAlone) {
+    // Numbers that change nothing: a draw of games with themselves is never taken for better.
+    const TemporaryFile profile(
+        "name = \"Same\"\ngame = \"lanterns\"\nchoose = \"random\"\nlevel = 10\n[pace]\nleast_seconds = 0.5\n");
+    int accepted = 0;
+    for (const std::string seed : {"1", "2", "3", "4", "5", "6"})
+        accepted += run({"tune", "lanterns", profile.path(), "--number", "pace.least_seconds=0.0..1.0", "--steps", "3",
+                         "--test-games", "200", "--seed", seed, "--format", "json"})
+                        .json()["accepted"]
+                        .get<bool>();
+    EXPECT_LE(accepted, 1);
+}
+
+TEST(ToolTune, GoesOnWhereItWasKilled) {
+    const TemporaryFile profile(small_profile);
+    std::vector<std::string> command{ARVEK_PROGRAM, "tune",
+                                     "lanterns",    profile.path(),
+                                     "--number",    "features.own line=-10.0..10.0",
+                                     "--number",    "features.threats left=-50.0..10.0"};
+    for (const std::string& word : words("--steps 40 --test-games 300 --confirm 60 --format json --threads 2"))
+        command.push_back(word);
+    expect_unharmed_by_kills(command, 500);
+}
+
+TEST(ToolTune, SaysWhatIsWrong) {
+    const TemporaryFile profile(small_profile);
+    const auto refused = [&](std::vector<std::string> more, const std::string& part) {
+        std::vector<std::string> all{"tune", "lanterns", profile.path()};
+        all.insert(all.end(), more.begin(), more.end());
+        expect_refused(all, part);
+    };
+    refused({}, "which numbers");
+    refused({"--number", "features.own line"}, "has no range");
+    refused({"--number", "features.own line=a..b"}, "none of two numbers");
+    refused({"--number", "features.own lin=0..1"}, "does not stand");
+    refused({"--number", "name=0..1"}, "it is no number");
+    refused({"--number", "features.own line=0..1"}, "starts at");
+    refused({"--number", "features.own line=-5..1", "--method", "guessing"}, "perturbation or surface");
+    refused({"--number", "features.own line=-5..1", "--out", "/nowhere/x.toml"}, "another folder");
+    refused({"--number", "features.own line=-5..1", "--out", profile.path()}, "such a file already");
+    expect_refused({"tune", "lanterns", "ruled", "--number", "a=0..1"}, "is no profile");
+}
+
+TEST(ToolLevels, AreFittedToAGame) {
+    const TemporaryFile place("", ".toml");
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_fitted.toml";
+    const Ran ran = run({"levels", "windlass", "--fit", "--time", "1", "--out", out, "--format", "json"});
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const json json = ran.json();
+    EXPECT_EQ(json["levels"].size(), 10u);
+    EXPECT_GE(json["measured"].size(), 3u);
+    double before = -1;
+    for (const auto& level : json["levels"]) {
+        EXPECT_GE(level["place"].get<double>(), before);
+        before = level["place"];
+    }
+    EXPECT_EQ(run({"opponents", "check", out}).status, 0) << run({"opponents", "check", out}).out;
+    EXPECT_EQ(run({"match", "windlass", out + "@9", out + "@1", "--games", "4"}).status, 0);
+    expect_refused({"levels", "windlass", "--fit", "--out", out}, "such a file already");
+    expect_refused(words("levels windlass --whole-range"), "--fit");
+    expect_refused(words("levels windlass --fit --levels 1..3"), "--levels");
+    fs::remove(out);
+}
+
+#ifdef ARVEK_MPI_PROGRAM
+
+TEST(Mpi, ComesToTheSameWithAnyNumberOfProcesses) {
+    const TemporaryFile profile(small_profile);
+    const std::vector<std::vector<std::string>> commands{
+        words("league lanterns standard@3 random ruled --games 24 --format json"),
+        words("league stowage ruled random --games 6 --format json"),
+        words("levels windlass --levels 1,5 --games 10 --format json"),
+        {"tune", "lanterns", profile.path(), "--number", "features.own line=-10.0..10.0", "--steps", "8",
+         "--test-games", "200", "--confirm", "20", "--format", "json"}};
+    for (const auto& command : commands) {
+        const json alone = untimed(run(command).json());
+        for (const char* ranks : {"1", "2", "3", "4"}) {
+            std::vector<std::string> all{"mpirun", "--oversubscribe", "-n", ranks, ARVEK_MPI_PROGRAM};
+            all.insert(all.end(), command.begin(), command.end());
+            const TemporaryFile output("", ".json");
+            ASSERT_EQ(run_process(all, output.path()), 0) << output.text();
+            EXPECT_EQ(untimed(testing_support::parsed(output.text())), alone) << command[0] << " with " << ranks;
+        }
+    }
+}
+
+TEST(Mpi, GoesOnWhereItWasKilled) {
+    expect_unharmed_by_kills(words("mpirun --oversubscribe -n 3 " ARVEK_MPI_PROGRAM
+                                   " league lanterns standard@4 standard@3 ruled random --games 60 --format json"),
+                             1'500);
+}
+
+TEST(Mpi, WrongUseEndsAllProcessesWithOneLine) {
+    const TemporaryFile output("", ".txt");
+    EXPECT_NE(run_process(words("mpirun --oversubscribe -n 3 " ARVEK_MPI_PROGRAM " league lanterns random nobody"),
+                          output.path()),
+              0);
+    const std::string text = output.text();
+    EXPECT_NE(text.find("arvek-mpi: there is no opponent 'nobody'"), std::string::npos) << text;
+    EXPECT_EQ(text.find("'nobody'"), text.rfind("'nobody'")) << text;
+    const TemporaryFile other("", ".txt");
+    EXPECT_NE(run_process(words("mpirun --oversubscribe -n 2 " ARVEK_MPI_PROGRAM " match lanterns random ruled"),
+                          other.path()),
+              0);
+    EXPECT_NE(other.text().find("several processes"), std::string::npos) << other.text();
+}
+
+#endif
