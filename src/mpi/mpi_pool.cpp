@@ -25,11 +25,12 @@ using Json = detail::RecordFile::Json;
 
 /// What a message is.
 enum Tag : int {
-    Ready,   ///< to rank 0: for how many games there is room
-    Task,    ///< from rank 0: a game to be played
-    Played,  ///< to rank 0: a game
-    Failed,  ///< to rank 0: what went wrong, as text
-    End      ///< from rank 0: there are no more games
+    Ready,    ///< to rank 0: for how many games there is room
+    Task,     ///< from rank 0: a game to be played
+    Played,   ///< to rank 0: a game
+    Stopped,  ///< to rank 0: a game was stopped
+    Failed,   ///< to rank 0: what went wrong, as text
+    End       ///< from rank 0: there are no more games
 };
 
 void send_text(const std::string& text, int to, Tag tag) {
@@ -211,10 +212,8 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
         return task;
     };
     for (;;) {
-        bool idle = true;
         Message message;
         while (receive(message)) {
-            idle = false;
             const auto from = static_cast<std::size_t>(message.from);
             if (message.tag == Ready) {
                 room[from] = std::stoull(message.text);
@@ -222,9 +221,9 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
             }
             --elsewhere;
             ++room[from];
-            if (message.tag == Failed) {
+            if (message.tag == Stopped || message.tag == Failed) {
                 over = true;
-                if (!failure)
+                if (message.tag == Failed && !failure)
                     failure = std::make_exception_ptr(InputError("rank " + std::to_string(message.from), message.text));
                 continue;
             }
@@ -234,7 +233,6 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
         }
         try {
             while (auto result = players.take()) {
-                idle = false;
                 if (result->game)
                     schedule.add(result->task, *result->game);
                 else
@@ -253,7 +251,6 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
             if (!own && *most == 0) break;
             const auto task = next();
             if (!task) break;
-            idle = false;
             if (*most > 0 && (!own || *most >= players.room() - players.under_way())) {
                 send_text(text_of(*task), static_cast<int>(most - room.begin()), Task);
                 --*most;
@@ -263,7 +260,6 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
             }
         }
         if (over && elsewhere == 0 && players.under_way() == 0) break;
-        (void)idle;
     }
     // Some may not have said yet that they are ready; they are told so all the same, and their word must not be left for
     // the next time.
@@ -293,7 +289,7 @@ void MpiPool::follow(const PlayTask& play) {
         try {
             while (auto result = players.take()) {
                 if (!result->game) {
-                    send_text("it was stopped", 0, Failed);
+                    send_text("", 0, Stopped);
                 } else {
                     Json line{{"pairing", result->task.pairing},
                               {"players", std::max<std::size_t>(1, result->game->seats.size())}};

@@ -111,9 +111,8 @@ std::string script_of(const CoursePlot& plot, const std::string& ending) {
     for (const auto& course : plot.courses) script << data_line(course.name) << "\n";
     script << end_of_data << "\n"
            << "set title $texts[1] noenhanced\nset xlabel $texts[2] noenhanced\nset ylabel $texts[3] noenhanced\n"
-           << "set grid y lt 1 lc rgb '#dddddd'\nset key outside right top noenhanced\nset offsets 0, 0, graph 0.05, "
-              "graph "
-              "0.05\n";
+           << "set grid y lt 1 lc rgb '#dddddd'\nset key below noenhanced\nset yrange ["
+           << plot.low - 0.02 * (plot.high - plot.low) << ":" << plot.high + 0.02 * (plot.high - plot.low) << "]\n";
     std::size_t most = 1;
     for (std::size_t i = 0; i < plot.courses.size(); ++i) {
         script << "$course" << i << " << END\n";

@@ -102,6 +102,18 @@ class Fitted {
     double playouts_ = 1.0;
 };
 
+/// A moment at which games are stopped, so that a few slow ones do not take far longer than the time that is given.
+struct Deadline {
+    double at = 0.0;
+    StopToken token() const {
+        return StopToken(
+            [](const void* state) {
+                return InterruptGuard::interrupted() || steady_seconds() >= static_cast<const Deadline*>(state)->at;
+            },
+            this);
+    }
+};
+
 /// Two that meet, and what came of it so far.
 struct Meeting {
     std::size_t a = 0, b = 0;
@@ -161,8 +173,9 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
         if (i >= 2) meetings.push_back({i, i - 2});
     }
     const InterruptGuard guard(console.reads_standard_input);
-    games.stop = InterruptGuard::stop_token();
     const double started = steady_seconds();
+    const Deadline deadline{started + 1.2 * time + 1.0};
+    games.stop = deadline.token();
     std::vector<double> thinking(places.size());
     std::vector<std::uint64_t> moves(places.size());
     std::vector<int> played(places.size());

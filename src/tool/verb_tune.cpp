@@ -66,6 +66,8 @@ CoursePlot plot_of(const TuningReport& report, const std::string& game) {
     CoursePlot plot{report.title + ", " + game + ": " + std::to_string(report.games) + " games a step",
                     "step",
                     "share of its range, %",
+                    0.0,
+                    100.0,
                     {}};
     for (std::size_t i = 0; i < report.numbers.size(); ++i) {
         const TunedNumber& number = report.numbers[i];

@@ -864,6 +864,11 @@ std::string cut_text(const std::string& text, std::size_t letters) {
 
 namespace {
 
+/// A chance that is never told as a certainty.
+std::string chance_text(double chance) {
+    return chance > 0.9995 ? "over 99.9 %" : chance < 0.0005 ? "below 0.1 %" : percent(chance);
+}
+
 /// What each scored against each, in the order of the standings.
 std::string cross_table_text(const LeagueReport& report) {
     const auto& standings = report.result.standings;
@@ -918,7 +923,7 @@ std::string league_as_text(const Subject& subject, const LeagueReport& report, c
                                        report.titles[standing.player],
                                        fmt::format("{:+.0f}", standing.rating.rating),
                                        fmt::format("{:+.0f} to {:+.0f}", standing.rating.low, standing.rating.high),
-                                       standing.above_next ? percent(*standing.above_next) : "",
+                                       standing.above_next ? chance_text(*standing.above_next) : "",
                                        std::to_string(standing.wins),
                                        std::to_string(standing.draws),
                                        std::to_string(standing.losses),

@@ -58,9 +58,12 @@ void expect_told(const G& game, const char* name, bool counts_playouts) {
     auto spec = arvek::read_opponent(name);
     if (counts_playouts) spec.playouts = 3'000;
     const auto opponent = make_opponent(game, spec);
-    const auto seen = seen_by(game, game.initial_position(), game.player_to_move(game.initial_position()));
+    auto position = game.initial_position();
+    arvek::Random luck(3);
+    arvek::settle_chance(game, position, luck, [](const auto&) {});
+    const auto seen = seen_by(game, position, game.player_to_move(position));
     const auto expected = opponent->decide(seen, 5);
-    const auto moves = arvek::legal_moves(game, game.initial_position());
+    const auto moves = arvek::legal_moves(game, position);
     std::vector<std::uint64_t> told;
     const auto tell = [&](const arvek::Decision<typename G::Move>& so_far) {
         EXPECT_TRUE(moves.contains(so_far.move));

@@ -268,7 +268,7 @@ TEST(Mpi, WrongUseEndsAllProcessesWithOneLine) {
                           output.path()),
               0);
     const std::string text = output.text();
-    EXPECT_NE(text.find("arvek-mpi: there is no opponent 'nobody'"), std::string::npos) << text;
+    EXPECT_NE(text.find("arvek-mpi: opponent: there is no opponent 'nobody'"), std::string::npos) << text;
     EXPECT_EQ(text.find("'nobody'"), text.rfind("'nobody'")) << text;
     const TemporaryFile other("", ".txt");
     EXPECT_NE(run_process(words("mpirun --oversubscribe -n 2 " ARVEK_MPI_PROGRAM " match lanterns random ruled"),

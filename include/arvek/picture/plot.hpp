@@ -43,6 +43,7 @@ struct CoursePlot {
     };
 
     std::string title, x_label, y_label;
+    double low = 0.0, high = 100.0;  ///< of all values
     std::vector<Course> courses;
 };
 
