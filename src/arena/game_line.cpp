@@ -6,7 +6,7 @@
 #include <optional>
 #include <stdexcept>
 
-namespace arvek::detail {
+namespace arvek {
 
 namespace {
 
@@ -27,7 +27,7 @@ std::map<std::string, std::uint64_t> reasons_at(const Json& json, const char* ke
 
 }  // namespace
 
-Json line_of(const GameRecord& game) {
+Json line_of_game(const GameRecord& game) {
     const GameResult& counted = game.counted;
     return {{"number", counted.number},
             {"a_first", counted.a_first},
@@ -93,7 +93,7 @@ std::string what_cannot_be(const GameRecord& game, int players) {
     return "";
 }
 
-GameRecord game_of(const Json& json, const std::string& a, const std::string& b, int players) {
+GameRecord game_of_line(const Json& json, const std::string& a, const std::string& b, int players) {
     GameRecord game;
     GameResult& counted = game.counted;
     counted.number = integer_at<int>(json, "number");
@@ -126,7 +126,7 @@ GameRecord game_of(const Json& json, const std::string& a, const std::string& b,
     return game;
 }
 
-Json head_of(const GameIdentity& identity) {
+Json head_of_record(const GameIdentity& identity) {
     Json set = Json::object();
     for (const auto& [name, value] : identity.settings) set[name] = value;
     Json digests = Json::object();
@@ -143,4 +143,4 @@ Json head_of(const GameIdentity& identity) {
             {"digests", digests}};
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -6,17 +6,17 @@
 #include "arvek/arena/record.hpp"
 #include "record_file.hpp"
 
-namespace arvek::detail {
+namespace arvek {
 
-RecordFile::Json line_of(const GameRecord& game);
+RecordFile::Json line_of_game(const GameRecord& game);
 
 /// Throws what is no InputError where the line is of no game.
-GameRecord game_of(const RecordFile::Json& line, const std::string& a, const std::string& b, int players);
+GameRecord game_of_line(const RecordFile::Json& line, const std::string& a, const std::string& b, int players);
 
 /// What cannot be about a game, as a sentence; empty where nothing is.
 std::string what_cannot_be(const GameRecord& game, int players);
 
 /// What all records say of what is played.
-RecordFile::Json head_of(const GameIdentity& identity);
+RecordFile::Json head_of_record(const GameIdentity& identity);
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -11,7 +11,7 @@
 #include "arvek/arena/files.hpp"
 #include "arvek/game/input_error.hpp"
 
-namespace arvek::detail {
+namespace arvek {
 
 namespace {
 
@@ -129,4 +129,4 @@ void RecordFile::write_line(const std::string& line) {
 
 void RecordFile::write(const Json& line) { write_line(line_text(line)); }
 
-}  // namespace arvek::detail
+}  // namespace arvek

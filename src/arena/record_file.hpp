@@ -6,7 +6,7 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
-namespace arvek::detail {
+namespace arvek {
 
 class RecordFile {
    public:
@@ -54,4 +54,4 @@ Integer integer_at(const RecordFile::Json& json, const char* key) {
     }
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -9,12 +9,12 @@ namespace arvek {
 
 namespace {
 
-using Json = detail::RecordFile::Json;
+using Json = RecordFile::Json;
 
 constexpr const char* stage_names[] = {"test", "confirmation"};
 
 Json head_of(const TuningIdentity& identity) {
-    Json head = detail::head_of(identity);
+    Json head = head_of_record(identity);
     head["profile"] = identity.profile;
     Json numbers = Json::array();
     for (const TunedNumber& number : identity.numbers)
@@ -36,9 +36,9 @@ TuningRecord::TuningRecord(const std::string& path, const TuningIdentity& identi
     std::set<std::pair<std::string, int>> known;
     const auto take_over = [&](const Json& line) -> std::string {
         if (line.contains("step")) {
-            if (detail::integer_at<std::uint64_t>(line, "step") != steps_.size()) return "a step is missing before it";
+            if (integer_at<std::uint64_t>(line, "step") != steps_.size()) return "a step is missing before it";
             if (!known.empty()) return "a step comes after the games of the test";
-            const StepResult step{line.at("points_a").get<double>(), detail::integer_at<int>(line, "comparisons")};
+            const StepResult step{line.at("points_a").get<double>(), integer_at<int>(line, "comparisons")};
             if (static_cast<int>(steps_.size()) >= identity.options.steps) return "there are not so many steps";
             if (step.comparisons < 1 || !(step.points_a >= 0 && step.points_a <= step.comparisons))
                 return "points are from 0 to the comparisons";
@@ -47,17 +47,16 @@ TuningRecord::TuningRecord(const std::string& path, const TuningIdentity& identi
         }
         const auto stage = line.at("stage").get<std::string>();
         if (stage != stage_names[0] && stage != stage_names[1]) throw std::invalid_argument("stage");
-        GameRecord game = detail::game_of(line, "candidate", "start", identity.players);
-        if (std::string problem = detail::what_cannot_be(game, identity.players); !problem.empty()) return problem;
-        const auto pairing = detail::integer_at<std::uint64_t>(line, "pairing");
+        GameRecord game = game_of_line(line, "candidate", "start", identity.players);
+        if (std::string problem = what_cannot_be(game, identity.players); !problem.empty()) return problem;
+        const auto pairing = integer_at<std::uint64_t>(line, "pairing");
         if (!known.emplace(stage + std::to_string(pairing), game.counted.number).second)
             return "game " + std::to_string(game.counted.number) + " is there twice";
         games_[stage == stage_names[0] ? 0 : 1].emplace_back(
             GameTask{static_cast<std::size_t>(pairing), game.counted.number}, std::move(game));
         return "";
     };
-    file_ =
-        std::make_unique<detail::RecordFile>(path, "tuning", head_of(identity), "step of a tuning", resume, take_over);
+    file_ = std::make_unique<RecordFile>(path, "tuning", head_of(identity), "step of a tuning", resume, take_over);
 }
 
 TuningRecord::~TuningRecord() = default;
@@ -74,7 +73,7 @@ void TuningRecord::add(const TuningStep& step, const StepResult& result, const s
 
 void TuningRecord::add(TuningStage stage, const GameTask& task, const GameRecord& game) {
     Json line{{"stage", stage_names[static_cast<std::size_t>(stage)]}, {"pairing", task.pairing}};
-    line.update(detail::line_of(game));
+    line.update(line_of_game(game));
     file_->write(line);
 }
 

@@ -21,7 +21,7 @@ namespace arvek {
 
 namespace {
 
-using Json = detail::RecordFile::Json;
+using Json = RecordFile::Json;
 
 /// What a message is.
 enum Tag : int {
@@ -229,7 +229,7 @@ void MpiPool::lead(GameSchedule& schedule, const PlayTask& play) {
             }
             const Json line = Json::parse(message.text);
             schedule.add({line.at("pairing").get<std::size_t>(), line.at("number").get<int>()},
-                         detail::game_of(line, "", "", line.at("players").get<int>()));
+                         game_of_line(line, "", "", line.at("players").get<int>()));
         }
         try {
             while (auto result = players.take()) {
@@ -293,7 +293,7 @@ void MpiPool::follow(const PlayTask& play) {
                 } else {
                     Json line{{"pairing", result->task.pairing},
                               {"players", std::max<std::size_t>(1, result->game->seats.size())}};
-                    line.update(detail::line_of(*result->game));
+                    line.update(line_of_game(*result->game));
                     send_text(line.dump(-1, ' ', false, Json::error_handler_t::replace), 0, Played);
                 }
                 if (players.under_way() == 0) break;

@@ -8,6 +8,7 @@
 #include "arvek/game/random.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/search/scale_of.hpp"
 #include "arvek/session/plain_text.hpp"
 
 namespace arvek {
@@ -694,6 +695,53 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
         }
         log(whole);
     });
+}
+
+std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, const OpponentSpec& by,
+                                       const OpponentMeans& means, StopToken stop,
+                                       const std::function<void()>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    if (players() != 2)
+        throw InputError("judge", "the game is not for two", "a game of two, where one's chance is the other's risk");
+    const double units = units_per_doubling_of(game);
+    const double most = most_payoff_of(game);
+    Session at(game_, game.position_text(position()));
+    std::vector<JudgedMove> judged;
+    for (const std::string& text : moves) {
+        if (stop.stop_requested()) break;
+        if (at.chance_is_next()) {
+            at.play(text);
+            continue;
+        }
+        JudgedMove move;
+        move.ply = at.plies();
+        move.player = at.player_to_move();
+        Question question;
+        question.stop = stop;
+        question.ranking = Ranking::All;
+        const Decision<AnyMove> decision = at.decide(by, 0, means, question);
+        if (!decision.has_scores)
+            throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
+        const auto chance_of = [&](const RankedMove<AnyMove>& entry) {
+            if (entry.score.is_proven()) return entry.score.payoff() > 0 ? 1.0 : entry.score.payoff() < 0 ? 0.0 : 0.5;
+            const auto number = static_cast<double>(entry.score.number());
+            if (decision.scores_per_point > 0)
+                return std::clamp(0.5 + 0.5 * number / decision.scores_per_point / most, 0.0, 1.0);
+            return 1.0 / (1.0 + std::exp2(-number / units));
+        };
+        const AnyMove played = move_from_text(game, at.position(), text);
+        const auto entry = std::find_if(decision.ranked.begin(), decision.ranked.end(),
+                                        [&](const auto& each) { return each.move == played; });
+        move.played = text;
+        move.better = move_name_of(game, at.position(), decision.ranked.front().move);
+        move.chance = chance_of(decision.ranked.front());
+        move.chance_played =
+            std::min(move.chance, chance_of(entry == decision.ranked.end() ? decision.ranked.front() : *entry));
+        judged.push_back(std::move(move));
+        at.play(text);
+        if (seen) seen();
+    }
+    return judged;
 }
 
 void Session::check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,

@@ -311,6 +311,12 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     story->add_option("log", arguments.game, "a file that --log has written")->option_text("FILE")->required();
     story->add_option("--game", arguments.games, "which game; the first by default")->option_text("N");
     story->add_option("--ply", arguments.ply, "the decision after so many plies, opened")->option_text("N");
+    story
+        ->add_option("--turning-points", arguments.turning_points,
+                     "so many decisions that lost the most of the chance to win, by a search afterwards")
+        ->option_text("N");
+    story->add_option("--nodes", arguments.nodes, "positions that the search looks at each time; 20000 by default")
+        ->option_text("N");
 
     CLI::App* sweep =
         add_game_verb(app, arguments, "sweep", "a number of a profile over several values, a match with each");

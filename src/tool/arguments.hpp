@@ -54,6 +54,7 @@ struct Arguments {
     bool table = false;
     bool quick = false;
     bool against_first = false;
+    std::optional<std::string> turning_points;
     bool fit = false;
     bool whole_range = false;
     std::vector<std::string> numbers;

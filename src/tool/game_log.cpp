@@ -254,7 +254,35 @@ std::string entry_as_text(const GameLogFile& log, const LoggedGame& game, const 
     return text;
 }
 
-std::string log_as_json(const GameLogFile& log, const LoggedGame& game) {
+namespace {
+
+/// Who decided after so many plies; empty where the log does not say.
+std::string opponent_at(const LoggedGame& game, std::size_t ply) {
+    for (const LogEntry& entry : game.entries)
+        if (entry.ply == ply) return entry.opponent;
+    return "";
+}
+
+std::string player_in(const GameLogFile& log, Player player) {
+    return index_of(player) < log.players.size() ? log.players[index_of(player)] : "";
+}
+
+}  // namespace
+
+std::string turning_points_as_text(const GameLogFile& log, const LoggedGame& game,
+                                   const std::vector<JudgedMove>& turning_points, std::uint64_t nodes) {
+    std::string text =
+        fmt::format("  Where chances were lost, as a search of {} positions a decision sees it afterwards:\n", nodes);
+    if (turning_points.empty()) return text + "  nowhere; every move was as good as any.\n";
+    TextTable table({"ply", "player", "opponent", "played", "better", "chance", "after it", "lost"}, "rllllrrr");
+    for (const JudgedMove& each : turning_points)
+        table.add({std::to_string(each.ply), player_in(log, each.player), opponent_at(game, each.ply), each.played,
+                   each.better, fmt::format("{:.0f} %", 100 * each.chance),
+                   fmt::format("{:.0f} %", 100 * each.chance_played), fmt::format("{:.0f} %", 100 * each.lost())});
+    return text + table.text();
+}
+
+std::string log_as_json(const GameLogFile& log, const LoggedGame& game, const std::vector<JudgedMove>& turning_points) {
     Json set = Json::object();
     for (const Setting& setting : log.settings) set[setting.name] = setting.value;
     Json entries = Json::array();
@@ -273,10 +301,21 @@ std::string log_as_json(const GameLogFile& log, const LoggedGame& game) {
                            {"state", entry.state},
                            {"rules", rules}});
     }
-    return Json{{"game", log.game},      {"set", set},          {"number", game.number},
-                {"result", game.result}, {"moves", game.moves}, {"decisions", entries}}
-               .dump(2, ' ', false, Json::error_handler_t::replace) +
-           "\n";
+    Json json{{"game", log.game},      {"set", set},          {"number", game.number},
+              {"result", game.result}, {"moves", game.moves}, {"decisions", entries}};
+    if (!turning_points.empty()) {
+        json["turning_points"] = Json::array();
+        for (const JudgedMove& each : turning_points)
+            json["turning_points"].push_back({{"ply", each.ply},
+                                              {"player", player_in(log, each.player)},
+                                              {"opponent", opponent_at(game, each.ply)},
+                                              {"played", each.played},
+                                              {"better", each.better},
+                                              {"chance", each.chance},
+                                              {"chance_played", each.chance_played},
+                                              {"lost", each.lost()}});
+    }
+    return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
 }  // namespace arvek::tool

@@ -55,6 +55,10 @@ GameLogFile read_log(const std::string& path);
 
 std::string log_as_text(const GameLogFile& log, const LoggedGame& game, const Paint& paint);
 std::string entry_as_text(const GameLogFile& log, const LoggedGame& game, const LogEntry& entry, const Paint& paint);
-std::string log_as_json(const GameLogFile& log, const LoggedGame& game);
+/// `turning_points`: the decisions that lost the most, the worst first; with them none.
+std::string log_as_json(const GameLogFile& log, const LoggedGame& game,
+                        const std::vector<JudgedMove>& turning_points = {});
+std::string turning_points_as_text(const GameLogFile& log, const LoggedGame& game,
+                                   const std::vector<JudgedMove>& turning_points, std::uint64_t nodes);
 
 }  // namespace arvek::tool

@@ -104,7 +104,32 @@ int run_opponents(const Tool& tool, const Arguments& arguments, const Console& c
     return all_right ? 0 : 1;
 }
 
-int run_story(const Tool&, const Arguments& arguments, const Console& console) {
+namespace {
+
+/// The decisions that lost the most, the worst first.
+std::vector<JudgedMove> turning_points_of(const Tool& tool, const GameLogFile& log, const LoggedGame& game,
+                                          std::size_t most, std::uint64_t nodes, const Console& console) {
+    std::vector<std::string> settings;
+    for (const Setting& setting : log.settings) settings.push_back(setting.name + "=" + setting.value);
+    const Session session(open_game(tool, log.game, settings), log.position);
+    OpponentSpec judge = opponent_named(usual_opponent(session), session);
+    judge.nodes = nodes;
+    const InterruptGuard guard(console.reads_standard_input);
+    ProgressBar progress(console, static_cast<int>(game.moves.size()));
+    int done = 0;
+    auto judged = session.judge(game.moves, judge, {steady_seconds, {}}, InterruptGuard::stop_token(),
+                                [&] { progress.show(++done, "decisions judged"); });
+    constexpr double least_lost = 0.005;
+    std::erase_if(judged, [](const JudgedMove& each) { return each.lost() < least_lost; });
+    std::stable_sort(judged.begin(), judged.end(),
+                     [](const JudgedMove& x, const JudgedMove& y) { return x.lost() > y.lost(); });
+    if (judged.size() > most) judged.resize(most);
+    return judged;
+}
+
+}  // namespace
+
+int run_story(const Tool& tool, const Arguments& arguments, const Console& console) {
     const GameLogFile log = read_log(arguments.game);
     if (log.games.empty()) throw InputError(arguments.game, "there is no game in the log", "a log of a finished match");
     const LoggedGame* game = &log.games.front();
@@ -133,8 +158,20 @@ int run_story(const Tool&, const Arguments& arguments, const Console& console) {
         throw InputError("--ply", "there is no decision after " + std::to_string(ply) + " plies",
                          plies.empty() ? "a game with decisions" : any_of_text(plies));
     }
-    console.out << (arguments.format == "json" ? log_as_json(log, *game)
-                                               : log_as_text(log, *game, Paint(console.colour)));
+    std::vector<JudgedMove> turning_points;
+    const auto nodes =
+        static_cast<std::uint64_t>(integer_value("--nodes", arguments.nodes.value_or("20000"), 1, 1'000'000'000));
+    if (arguments.turning_points) {
+        const auto most =
+            static_cast<std::size_t>(integer_value("--turning-points", *arguments.turning_points, 1, 1000));
+        turning_points = turning_points_of(tool, log, *game, most, nodes, console);
+    }
+    if (arguments.format == "json") {
+        console.out << log_as_json(log, *game, turning_points);
+    } else {
+        console.out << log_as_text(log, *game, Paint(console.colour));
+        if (arguments.turning_points) console.out << turning_points_as_text(log, *game, turning_points, nodes);
+    }
     return 0;
 }
 

@@ -2,7 +2,7 @@
 # rooms.sh SOURCE: rooms include only what stands left of them, and what is under detail/ is nobody else's.
 set -u
 cd "$1" || exit 1
-declare -A place=([game]=0 [search]=1 [rules]=1 [opponent]=2 [arena]=3 [lab]=3 [session]=4 [picture]=5 [link]=5 [tool]=6)
+declare -A place=([game]=0 [search]=1 [rules]=1 [opponent]=2 [arena]=3 [lab]=4 [mpi]=4 [session]=5 [picture]=6 [link]=6 [tool]=7)
 status=0
 while IFS=: read -r file include; do
     room=$(sed -E 's#^(include/arvek|src)/([a-z]+)/.*#\2#' <<<"$file")

@@ -234,6 +234,29 @@ TEST(ToolLevels, AreFittedToAGame) {
     fs::remove(out);
 }
 
+TEST(ToolStory, SaysWhereAGameWasLost) {
+    const TemporaryFile log("", ".jsonl");
+    fs::remove(log.path());
+    ASSERT_EQ(run({"match", "lanterns", "standard@9", "random", "--games", "2", "--log", log.path()}).status, 0);
+    const json story =
+        run({"story", log.path(), "--turning-points", "3", "--nodes", "5000", "--format", "json"}).json();
+    ASSERT_FALSE(story["turning_points"].empty());
+    double before = 1.0;
+    for (const auto& point : story["turning_points"]) {
+        EXPECT_LE(point["lost"], before) << "the worst first";
+        before = point["lost"];
+        EXPECT_EQ(story["moves"][point["ply"].get<std::size_t>()], point["played"]);
+        EXPECT_NE(point["played"], point["better"]);
+    }
+    EXPECT_EQ(story["turning_points"][0]["opponent"], "random") << "who lost it";
+    const std::string text = run({"story", log.path(), "--turning-points", "2"}).out;
+    EXPECT_NE(text.find("Where chances were lost"), std::string::npos) << text;
+    const TemporaryFile for_one("", ".jsonl");
+    fs::remove(for_one.path());
+    ASSERT_EQ(run({"match", "stowage", "ruled", "random", "--games", "2", "--log", for_one.path()}).status, 0);
+    expect_refused({"story", for_one.path(), "--turning-points", "3"}, "not for two");
+}
+
 #ifdef ARVEK_MPI_PROGRAM
 
 TEST(Mpi, ComesToTheSameWithAnyNumberOfProcesses) {

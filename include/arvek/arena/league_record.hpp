@@ -30,7 +30,7 @@ class LeagueRecord {
 
    private:
     std::vector<std::pair<GameTask, GameRecord>> games_;
-    std::unique_ptr<detail::RecordFile> file_;
+    std::unique_ptr<RecordFile> file_;
 };
 
 }  // namespace arvek

@@ -13,9 +13,7 @@
 
 namespace arvek {
 
-namespace detail {
 class RecordFile;
-}
 
 /// One game of a match, as text.
 struct GameRecord {
@@ -64,7 +62,7 @@ class MatchRecord {
 
    private:
     std::vector<GameRecord> games_;
-    std::unique_ptr<detail::RecordFile> file_;
+    std::unique_ptr<RecordFile> file_;
 };
 
 }  // namespace arvek

@@ -48,7 +48,7 @@ class TuningRecord {
    private:
     std::vector<StepResult> steps_;
     std::vector<std::pair<GameTask, GameRecord>> games_[2];
-    std::unique_ptr<detail::RecordFile> file_;
+    std::unique_ptr<RecordFile> file_;
 };
 
 }  // namespace arvek

@@ -196,6 +196,16 @@ struct MatchReport {
     std::vector<std::string> rules_a, rules_b;  ///< of the profiles, in their order, also those that never fired
 };
 
+/// A decision of a game, judged afterwards by a search: chances to win, 0 to 1, a draw counting half.
+struct JudgedMove {
+    std::size_t ply = 0;
+    Player player = Player::First;
+    std::string played, better;  ///< the best move, which may be the one that was played
+    double chance = 0.5;         ///< of the mover, with the best move
+    double chance_played = 0.5;  ///< with the one that was played
+    double lost() const { return chance - chance_played; }
+};
+
 struct LeagueReport {
     std::vector<std::string> names;   ///< of the players, as they are asked for
     std::vector<std::string> titles;  ///< as people call them; no two alike

@@ -157,6 +157,12 @@ class Session {
                       const std::function<void(const GameRecord&)>& seen,
                       const std::function<void(const GameLog&)>& log = {}) const;
 
+    /// Every decision of a game for two that goes on from here, judged by an opponent that looks ahead. `seen` is called
+    /// after each. Throws InputError for a game of another number of players, moves that are not legal, and a judge that
+    /// does not rank by scores.
+    std::vector<JudgedMove> judge(const std::vector<std::string>& moves, const OpponentSpec& by,
+                                  const OpponentMeans& means, StopToken stop, const std::function<void()>& seen) const;
+
     /// Throws what league() would throw for wrong use, and plays nothing.
     void check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
                       const std::vector<std::vector<std::string>>& openings) const;
