@@ -448,15 +448,14 @@ class BookOpponent final : public Opponent<AnyGame> {
 
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,
                              StopToken stop) override {
-        const auto known = std::find(seen_.begin(), seen_.end(), seen);
-        if (known == seen_.end() || !only_.empty()) {
+        const std::optional<BookLine> line = only_.empty() ? line_of(seen) : std::nullopt;
+        if (!line) {
             other_->watch(watched_);
             other_->tell(progress_);
             other_->choose_among(only_, ranking_);
             other_->explain(explains_);
             return other_->decide(seen, seed, earlier, stop);
         }
-        const auto line = book_.begin() + (known - seen_.begin());
         Decision<AnyMove> decision;
         std::vector<double> weights;
         double sum = 0;
@@ -484,6 +483,35 @@ class BookOpponent final : public Opponent<AnyGame> {
     }
 
    private:
+    /// The line of the position; of a mirror image or the like, with the moves that lead to images of where the book's
+    /// replies lead. Nothing where the book has neither.
+    std::optional<BookLine> line_of(const AnyView& seen) {
+        if (const auto known = std::find(seen_.begin(), seen_.end(), seen); known != seen_.end())
+            return book_[static_cast<std::size_t>(known - seen_.begin())];
+        if (has_views(game_) || !offers(game_, Ability::Equivalence)) return std::nullopt;
+        const AnyPosition position = stand_in(game_, seen);
+        const std::uint64_t image = game_.equivalence_hash(position);
+        const auto known = std::find_if(book_.begin(), book_.end(), [&](const BookLine& line) {
+            return game_.equivalence_hash(line.position) == image;
+        });
+        if (known == book_.end()) return std::nullopt;
+        const auto after = [&](AnyPosition from, const AnyMove& move) {
+            game_.play(from, move);
+            return game_.equivalence_hash(from);
+        };
+        BookLine line{position, {}};
+        for (const AnyMove& move : legal_moves(game_, position)) {
+            const std::uint64_t there = after(position, move);
+            for (const auto& [reply, weight] : known->replies)
+                if (after(known->position, reply) == there) {
+                    line.replies.emplace_back(move, weight);
+                    break;
+                }
+        }
+        if (line.replies.empty()) return std::nullopt;
+        return line;
+    }
+
     std::string key_of(const BookLine& line, const AnyMove& move) const {
         return game_.position_text(line.position) + " " + game_.move_text(line.position, move);
     }

@@ -477,6 +477,27 @@ std::string league_as_json(const Subject& subject, const LeagueReport& report) {
     return document(json);
 }
 
+std::string book_as_json(const Subject& subject, const BookReport& report) {
+    Json positions = Json::array();
+    for (const BookReport::At& at : report.positions) {
+        Json replies = Json::array();
+        for (const BookReport::Reply& reply : at.replies)
+            replies.push_back({{"move", reply.move}, {"lost", reply.lost}, {"weight", reply.weight}});
+        positions.push_back({{"moves", at.moves}, {"position", at.position}, {"replies", std::move(replies)}});
+    }
+    Json json = json_of(subject);
+    json.update(Json{{"judge", report.judge},
+                     {"seed", report.seed},
+                     {"positions", std::move(positions)},
+                     {"openings", report.openings},
+                     {"searched", report.searched},
+                     {"folded", report.folded},
+                     {"worst", report.worst},
+                     {"complete", report.complete},
+                     {"written", report.written.empty() ? Json() : Json(report.written)}});
+    return document(json);
+}
+
 std::string level_fit_as_json(const Subject& subject, const LevelFitReport& report) {
     Json measured = Json::array(), levels = Json::array();
     for (const auto& each : report.measured)

@@ -704,7 +704,7 @@ std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, co
     if (players() != 2)
         throw InputError("judge", "the game is not for two", "a game of two, where one's chance is the other's risk");
     const double units = units_per_doubling_of(game);
-    const double most = most_payoff_of(game);
+    const Payoff most = most_payoff_of(game);
     Session at(game_, game.position_text(position()));
     std::vector<JudgedMove> judged;
     for (const std::string& text : moves) {
@@ -723,11 +723,7 @@ std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, co
         if (!decision.has_scores)
             throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
         const auto chance_of = [&](const RankedMove<AnyMove>& entry) {
-            if (entry.score.is_proven()) return entry.score.payoff() > 0 ? 1.0 : entry.score.payoff() < 0 ? 0.0 : 0.5;
-            const auto number = static_cast<double>(entry.score.number());
-            if (decision.scores_per_point > 0)
-                return std::clamp(0.5 + 0.5 * number / decision.scores_per_point / most, 0.0, 1.0);
-            return 1.0 / (1.0 + std::exp2(-number / units));
+            return chance_of_score(entry.score, decision.scores_per_point, units, most);
         };
         const AnyMove played = move_from_text(game, at.position(), text);
         const auto entry = std::find_if(decision.ranked.begin(), decision.ranked.end(),
@@ -742,6 +738,28 @@ std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, co
         if (seen) seen();
     }
     return judged;
+}
+
+Book Session::book(const OpponentSpec& by, const OpponentMeans& means, const BookOptions& options,
+                   const std::function<void(std::size_t)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    if (!by.nodes && !by.seconds)
+        throw InputError("book", "the judge would look without end", "a limit of nodes or time");
+    std::map<double, std::unique_ptr<Opponent<AnyGame>>> judges;  // by the share of the limit
+    const BookJudge judge = [&](const AnyPosition& at, const std::vector<AnyMove>& only, double share) {
+        auto& one = judges[share];
+        if (!one) {
+            OpponentSpec spec = by;
+            if (spec.nodes)
+                *spec.nodes =
+                    std::max<std::uint64_t>(1, static_cast<std::uint64_t>(share * static_cast<double>(*spec.nodes)));
+            if (spec.seconds) *spec.seconds *= share;
+            one = make_opponent(game, spec, means, game_.kit.choosers);
+        }
+        one->choose_among(only, Ranking::All);
+        return one->decide(seen_by(game, at, game.player_to_move(at)), options.seed, {}, options.stop);
+    };
+    return build_book(game, position(), judge, options, seen);
 }
 
 void Session::check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,

@@ -270,6 +270,22 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("FILE");
     add_seed(league, arguments, "seed of the games");
 
+    CLI::App* book = add_game_verb(app, arguments, "book",
+                                   "builds an opening book: replies that lose next to nothing, several of them");
+    book->add_option("--opponent", arguments.opponent, "who judges; what looks ahead")->option_text("NAME");
+    book->add_option("--plies", arguments.plies, "how far it goes; 6 by default")->option_text("N");
+    book->add_option("--width", arguments.width, "how many replies to a position at the most; 3 by default")
+        ->option_text("N");
+    book->add_option("--most-lost", arguments.most_lost,
+                     "percent of the chance to win that a reply may lose; 3 by default")
+        ->option_text("N");
+    book->add_option("--positions", arguments.positions, "how many positions at the most; 500 by default")
+        ->option_text("N");
+    book->add_option("--nodes", arguments.nodes, "positions that a look at each may take; 50000 by default")
+        ->option_text("N");
+    book->add_option("--out", arguments.out, "write a profile that opens by it")->option_text("FILE.toml");
+    add_seed(book, arguments, "decides among equals");
+
     CLI::App* levels = add_game_verb(app, arguments, "levels", "measures an opponent's levels: a ladder of ratings");
     levels->add_option("--opponent", arguments.opponent, "whose levels")->option_text("NAME");
     levels->add_option("--levels", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");

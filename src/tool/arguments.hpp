@@ -54,6 +54,10 @@ struct Arguments {
     bool table = false;
     bool quick = false;
     bool against_first = false;
+    std::optional<std::string> plies;
+    std::optional<std::string> width;
+    std::optional<std::string> most_lost;
+    std::optional<std::string> positions;
     std::optional<std::string> turning_points;
     bool fit = false;
     bool whole_range = false;

@@ -92,4 +92,13 @@ std::vector<int> number_list(std::string_view option, std::string_view text, int
     return numbers;
 }
 
+std::string toml_text(const std::string& text) {
+    std::string quoted = "\"";
+    for (const char letter : text) {
+        if (letter == '"' || letter == '\\') quoted += '\\';
+        if (static_cast<unsigned char>(letter) >= 0x20 && letter != 0x7f) quoted += letter;
+    }
+    return quoted + "\"";
+}
+
 }  // namespace arvek::tool

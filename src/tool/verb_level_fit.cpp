@@ -41,15 +41,6 @@ std::string level_text(int level, const LevelSettings& settings, LevelTable tabl
                       settings.variety);
 }
 
-std::string toml_text(const std::string& text) {
-    std::string quoted = "\"";
-    for (const char letter : text) {
-        if (letter == '"' || letter == '\\') quoted += '\\';
-        if (static_cast<unsigned char>(letter) >= 0x20 && letter != 0x7f) quoted += letter;
-    }
-    return quoted + "\"";
-}
-
 /// The opponent with levels of other settings.
 class Fitted {
    public:

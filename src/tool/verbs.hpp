@@ -61,6 +61,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
 int run_league(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_tune(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_book(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_uci(const Tool& tool, const Arguments& arguments, const Console& console);

@@ -981,6 +981,30 @@ std::string league_as_text(const Subject& subject, const LeagueReport& report, c
     return text + cross_table_text(report);
 }
 
+std::string book_as_text(const Subject& subject, const BookReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    constexpr std::size_t most_shown = 12;
+    TextTable table({"after", "replies: what each loses of the chance to win"}, "ll");
+    for (std::size_t i = 0; i < report.positions.size() && i < most_shown; ++i) {
+        const BookReport::At& at = report.positions[i];
+        std::vector<std::string> replies;
+        for (const BookReport::Reply& reply : at.replies)
+            replies.push_back(fmt::format("{} {:.1f} %", reply.move, 100 * reply.lost));
+        table.add({at.moves.empty() ? "-" : joined(at.moves, " "), joined(replies, ", ")});
+    }
+    text += table.text();
+    if (report.positions.size() > most_shown)
+        text += fmt::format("  and {} positions more\n", report.positions.size() - most_shown);
+    text += fmt::format("  {} positions, {} different openings; {} searched by {}", report.positions.size(),
+                        report.openings, report.searched, report.judge);
+    if (report.folded > 0) text += fmt::format(", {} known as images of others", report.folded);
+    text += fmt::format(". No reply loses more than {:.1f} % of the chance to win, as the search sees it.\n",
+                        100 * report.worst);
+    if (!report.complete) text += "  It goes on from here: more positions, or more time.\n";
+    if (!report.written.empty()) text += "  Written to " + plain_line(report.written) + ".\n";
+    return text;
+}
+
 std::string level_fit_as_text(const Subject& subject, const LevelFitReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     text += fmt::format("Levels of {}, fitted in {}\n", paint.strong(report.title), duration_text(report.seconds));

@@ -234,6 +234,43 @@ TEST(ToolLevels, AreFittedToAGame) {
     fs::remove(out);
 }
 
+TEST(ToolBook, OffersSeveralGoodBeginningsAndIsPlayedFrom) {
+    const TemporaryFile place("", ".toml");
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";
+    const Ran ran = run(
+        {"book", "sluice", "--plies", "4", "--nodes", "3000", "--most-lost", "4", "--out", out, "--format", "json"});
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const json book = ran.json();
+    EXPECT_GT(book["openings"], 3);
+    EXPECT_LE(book["worst"], 0.04);
+    for (const auto& position : book["positions"]) {
+        EXPECT_LE(position["replies"].size(), 3u);
+        EXPECT_EQ(position["replies"][0]["weight"], 1.0) << "the best first";
+    }
+    EXPECT_EQ(run({"opponents", "check", out}).status, 0) << run({"opponents", "check", out}).out;
+    const json decision = run({"decide", "sluice", "--opponent", out, "--format", "json"}).json();
+    EXPECT_EQ(decision["chosen_by"], "opening book") << decision;
+    fs::remove(out);
+    expect_refused(words("book downstream"), "nothing is left to chance");
+    expect_refused(words("book sluice --most-lost 60"), "--most-lost");
+    expect_refused(words("book sluice --opponent ruled"), "");
+}
+
+TEST(ToolBook, KnowsMirrorImagesFromOneOfThem) {
+    const json book = run(words("book lanterns --plies 2 --width 30 --most-lost 50 --nodes 300 --format json")).json();
+    EXPECT_GT(book["folded"], 10);
+    EXPECT_LT(book["searched"].get<int>() * 3, book["positions"].size()) << "eight images of most";
+    // A profile with one corner alone knows the others.
+    const TemporaryFile profile(
+        "name = \"Corner\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[[book]]\nmoves = [\"a1\"]\nreplies = { b2 = 1 "
+        "}\n");
+    const json mirrored = run({"decide", "lanterns", "--opponent", profile.path(), "--position",
+                               "T..../...../...../...../..... A", "--format", "json"})
+                              .json();
+    EXPECT_EQ(mirrored["chosen_by"], "opening book") << mirrored;
+    EXPECT_EQ(mirrored["move"], "b4");
+}
+
 TEST(ToolStory, SaysWhereAGameWasLost) {
     const TemporaryFile log("", ".jsonl");
     fs::remove(log.path());

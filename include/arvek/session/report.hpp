@@ -206,6 +206,27 @@ struct JudgedMove {
     double lost() const { return chance - chance_played; }
 };
 
+/// A book that was built, as texts.
+struct BookReport {
+    struct Reply {
+        std::string move;
+        double lost = 0.0, weight = 1.0;
+    };
+    struct At {
+        std::vector<std::string> moves;  ///< that lead there
+        std::string position;
+        std::vector<Reply> replies;
+    };
+
+    std::string judge;
+    std::uint64_t seed = 0;
+    std::vector<At> positions;
+    std::size_t openings = 0, searched = 0, folded = 0;
+    bool complete = true;  ///< false: interrupted, or as many positions as there may be
+    double worst = 0.0;    ///< the most that a reply loses
+    std::string written{};
+};
+
 struct LeagueReport {
     std::vector<std::string> names;   ///< of the players, as they are asked for
     std::vector<std::string> titles;  ///< as people call them; no two alike

@@ -21,6 +21,7 @@
 #include "arvek/arena/league.hpp"
 #include "arvek/arena/match.hpp"
 #include "arvek/game/seen_so_far.hpp"
+#include "arvek/lab/book.hpp"
 #include "arvek/lab/check.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/lab/facts.hpp"
@@ -162,6 +163,11 @@ class Session {
     /// does not rank by scores.
     std::vector<JudgedMove> judge(const std::vector<std::string>& moves, const OpponentSpec& by,
                                   const OpponentMeans& means, StopToken stop, const std::function<void()>& seen) const;
+
+    /// An opening book from here on, judged by an opponent that looks ahead, with its limit of nodes or time for the
+    /// second look at each position. Throws InputError as build_book(), and for a judge without such a limit.
+    Book book(const OpponentSpec& by, const OpponentMeans& means, const BookOptions& options,
+              const std::function<void(std::size_t)>& seen) const;
 
     /// Throws what league() would throw for wrong use, and plays nothing.
     void check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,

@@ -1,0 +1,64 @@
+#pragma once
+// Building an opening book: which replies are good enough that a game may begin with any of them.
+//
+//     arvek::Book book = arvek::build_book(game, *judge, {.plies = 6});
+//     for (const auto& position : book.positions) ...
+//
+// The judge is an opponent that looks ahead. It looks twice: at all moves of a position, and then longer at those that came
+// close to the best, so that no reply is in the book that a longer look takes for a mistake.
+
+#include <cstdint>
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "arvek/game/any_game.hpp"
+#include "arvek/opponent/opponent.hpp"
+#include "arvek/search/limits.hpp"
+
+namespace arvek {
+
+struct BookOptions {
+    int plies = 6;                     ///< how far it goes, 1 to 60
+    int width = 3;                     ///< replies to a position at the most, 1 to 30
+    double most_lost = 0.03;           ///< what a reply may lose against the best, as a chance to win, 0 to 0.5
+    std::size_t most_positions = 500;  ///< 1 to 100,000; those after likelier replies come first
+    std::uint64_t seed = 0;
+    StopToken stop{};  ///< asked after each position; what was found counts
+};
+
+struct BookReply {
+    AnyMove move{};
+    double lost = 0.0;    ///< of the chance to win, against the best move known
+    double weight = 1.0;  ///< how likely it is to be drawn, more than 0, the best 1
+};
+
+struct BookPosition {
+    std::vector<AnyMove> line;  ///< that leads to it from where the book begins
+    AnyPosition position{};
+    std::vector<BookReply> replies;  ///< the best first
+};
+
+struct Book {
+    std::vector<BookPosition> positions;
+    std::size_t searched = 0;  ///< positions looked at
+    std::size_t folded = 0;    ///< not looked at, as they are mirror images or the like of others
+    bool complete = true;      ///< false: stopped, or as many positions as there may be
+    /// How many different ways there are through it, to the end of each line.
+    std::size_t openings() const;
+};
+
+/// A decision among those moves alone that gives each a score of its own, with so large a share, 0 to 1, of the positions or
+/// the time that a look may take.
+using BookJudge =
+    std::function<Decision<AnyMove>(const AnyPosition& position, const std::vector<AnyMove>& only, double share)>;
+
+/// `seen(positions so far)` is called after each. Throws InputError for options out of range, a game that is not for two, one
+/// of chance or with views, and where the game is over.
+Book build_book(const AnyGame& game, const AnyPosition& from, const BookJudge& judge, const BookOptions& options,
+                const std::function<void(std::size_t)>& seen);
+
+/// The chance to win of the player to move that a score stands for; `units`: see search/scale_of.hpp. A draw counts half.
+double chance_of_score(Score score, double scores_per_point, double units, Payoff most_payoff);
+
+}  // namespace arvek
