@@ -477,6 +477,28 @@ std::string league_as_json(const Subject& subject, const LeagueReport& report) {
     return document(json);
 }
 
+std::string weights_as_json(const Subject& subject, const WeightReport& report) {
+    const auto weight_as_json = [](const FittedWeight& fitted) -> Json {
+        return {{"weight", fitted.weight}, {"interval", {fitted.low, fitted.high}}};
+    };
+    Json weights = Json::array();
+    for (std::size_t i = 0; i < report.features.size(); ++i) {
+        Json row{{"feature", report.features[i]}};
+        row.update(weight_as_json(report.fit.weights[i]));
+        weights.push_back(std::move(row));
+    }
+    Json json = json_of(subject);
+    json.update(Json{{"games", report.fit.games},
+                     {"positions", report.fit.samples},
+                     {"units_per_doubling", fitted_units_per_doubling},
+                     {"weights", std::move(weights)},
+                     {"to_move", weight_as_json(report.fit.to_move)},
+                     {"bits", report.fit.bits},
+                     {"ridge", report.ridge},
+                     {"written", report.written.empty() ? Json() : Json(report.written)}});
+    return document(json);
+}
+
 std::string book_as_json(const Subject& subject, const BookReport& report) {
     Json positions = Json::array();
     for (const BookReport::At& at : report.positions) {

@@ -762,6 +762,53 @@ Book Session::book(const OpponentSpec& by, const OpponentMeans& means, const Boo
     return build_book(game, position(), judge, options, seen);
 }
 
+std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,
+                                           std::vector<std::string>& features) const {
+    const AnyGame& game = game_.kit.game;
+    if (players() != 2)
+        throw InputError("weights", "the game is not for two", "a game of two, which one wins or the other");
+    std::vector<std::string> known;
+    for (const auto& quantity : game.quantities())
+        if (quantity.of == QuantityOf::Position) known.push_back(quantity.name);
+    if (known.empty())
+        throw InputError("weights", "the game has no quantities of positions", "quantities() that are of the position");
+    if (features.empty()) features = known;
+    std::vector<int> places;
+    for (const std::string& feature : features) {
+        int place = 0, found = -1;
+        for (const auto& quantity : game.quantities()) {
+            if (quantity.of == QuantityOf::Position && quantity.name == feature) found = place;
+            ++place;
+        }
+        if (found < 0)
+            throw InputError("weights", "there is no quantity of positions " + in_quotes(feature), any_of_text(known));
+        places.push_back(found);
+    }
+    std::vector<WeightSample> samples;
+    for (std::size_t number = 0; number < games.size(); ++number) {
+        const GameResult& result = games[number].counted;
+        if (result.ended_by == EndedBy::BrokenRules || result.is_lost_by_fault()) continue;
+        const double of_first = result.seat_a == 0 ? result.points_a : 1.0 - result.points_a;
+        AnyPosition at = position();
+        for (const std::string& text : games[number].moves) {
+            AnyMove move;
+            try {
+                move = move_from_text(game, at, text);
+            } catch (const InputError& error) {
+                throw InputError("game " + std::to_string(number), error.what());
+            }
+            if (!arvek::chance_is_next(game, at)) {
+                WeightSample& sample = samples.emplace_back();
+                sample.game = number;
+                sample.result = game.player_to_move(at) == Player::First ? of_first : 1.0 - of_first;
+                for (const int place : places) sample.values.push_back(game.model().quantity(place, at, move));
+            }
+            game.play(at, move);
+        }
+    }
+    return samples;
+}
+
 void Session::check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
                            const std::vector<std::vector<std::string>>& openings) const {
     LeagueOptions own = league;

@@ -270,6 +270,16 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("FILE");
     add_seed(league, arguments, "seed of the games");
 
+    CLI::App* weigh =
+        add_verb(app, arguments, "weigh", "weights of an evaluation from recorded games, by who won them");
+    weigh->add_option("record", arguments.game, "a file that --record has written")->option_text("FILE")->required();
+    weigh->add_option("--feature", arguments.features, "a quantity of positions; may be repeated. All by default")
+        ->option_text("NAME")
+        ->allow_extra_args(false);
+    weigh->add_option("--ridge", arguments.ridge, "holds back what the games say little of; 10 by default")
+        ->option_text("N");
+    weigh->add_option("--out", arguments.out, "write a profile with these weights")->option_text("FILE.toml");
+
     CLI::App* book = add_game_verb(app, arguments, "book",
                                    "builds an opening book: replies that lose next to nothing, several of them");
     book->add_option("--opponent", arguments.opponent, "who judges; what looks ahead")->option_text("NAME");

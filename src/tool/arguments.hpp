@@ -54,6 +54,8 @@ struct Arguments {
     bool table = false;
     bool quick = false;
     bool against_first = false;
+    std::vector<std::string> features;
+    std::optional<std::string> ridge;
     std::optional<std::string> plies;
     std::optional<std::string> width;
     std::optional<std::string> most_lost;

@@ -46,6 +46,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "serve") return run_serve(tool, arguments, console);
     if (arguments.verb == "league") return run_league(tool, arguments, console);
     if (arguments.verb == "book") return run_book(tool, arguments, console);
+    if (arguments.verb == "weigh") return run_weigh(tool, arguments, console);
     if (arguments.verb == "tune") return run_tune(tool, arguments, console);
     if (arguments.verb == "levels" && arguments.fit) return run_level_fit(tool, arguments, console);
     if (arguments.verb == "levels") return run_levels(tool, arguments, console);

@@ -62,6 +62,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
 int run_tune(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_book(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_weigh(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_levels(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_uci(const Tool& tool, const Arguments& arguments, const Console& console);

@@ -981,6 +981,23 @@ std::string league_as_text(const Subject& subject, const LeagueReport& report, c
     return text + cross_table_text(report);
 }
 
+std::string weights_as_text(const Subject& subject, const WeightReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    TextTable table({"feature", "weight", "95 % interval"}, "lrr");
+    const auto add = [&](const std::string& name, const FittedWeight& fitted) {
+        table.add(
+            {name, fmt::format("{:.2f}", fitted.weight), fmt::format("{:.2f} to {:.2f}", fitted.low, fitted.high)});
+    };
+    for (std::size_t i = 0; i < report.features.size(); ++i) add(plain_line(report.features[i]), report.fit.weights[i]);
+    add("being to move", report.fit.to_move);
+    text += table.text();
+    text += fmt::format("  From {} positions of {} games; by {:.0f} units the odds to win double.\n",
+                        report.fit.samples, report.fit.games, fitted_units_per_doubling);
+    text += fmt::format("  The weights tell {:.3f} bits a position of who wins, of 1 at the most.\n", report.fit.bits);
+    if (!report.written.empty()) text += "  Written to " + plain_line(report.written) + ".\n";
+    return text;
+}
+
 std::string book_as_text(const Subject& subject, const BookReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     constexpr std::size_t most_shown = 12;

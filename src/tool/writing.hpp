@@ -83,6 +83,7 @@ std::string facts_as_text(const Subject& subject, const FactsReport& report, con
 std::string league_as_text(const Subject& subject, const LeagueReport& report, const Paint& paint);
 std::string level_fit_as_text(const Subject& subject, const LevelFitReport& report, const Paint& paint);
 std::string book_as_text(const Subject& subject, const BookReport& report, const Paint& paint);
+std::string weights_as_text(const Subject& subject, const WeightReport& report, const Paint& paint);
 std::string tuning_as_text(const Subject& subject, const TuningReport& report, const Paint& paint);
 std::string count_as_text(const Subject& subject, const CountReport& report);
 

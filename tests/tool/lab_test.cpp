@@ -234,6 +234,31 @@ TEST(ToolLevels, AreFittedToAGame) {
     fs::remove(out);
 }
 
+TEST(ToolWeigh, FindsWhatWentWithWinning) {
+    const TemporaryFile record("", ".jsonl"), place("", ".toml");
+    ASSERT_EQ(run({"match", "sluice", "standard@4", "standard@3", "--games", "80", "--opening-plies", "4", "--record",
+                   record.path(), "--resume"})
+                  .status,
+              0);
+    const std::string before = record.text(), out = place.path().substr(0, place.path().size() - 5) + "_weighed.toml";
+    const Ran ran = run({"weigh", record.path(), "--out", out, "--format", "json"});
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const json weighed = ran.json();
+    EXPECT_EQ(weighed["games"], 80);
+    EXPECT_EQ(weighed["weights"][0]["feature"], "lead");
+    EXPECT_GT(weighed["weights"][0]["interval"][0], 0) << "who has stored more wins more often";
+    EXPECT_GT(weighed["bits"], 0.02);
+    EXPECT_EQ(record.text(), before);
+    EXPECT_EQ(run({"opponents", "check", out}).status, 0);
+    EXPECT_EQ(run({"decide", "sluice", "--opponent", out, "--depth", "2"}).status, 0);
+    fs::remove(out);
+    EXPECT_EQ(run({"weigh", record.path(), "--feature", "lead", "--format", "json"}).json()["weights"].size(), 1u);
+    expect_refused({"weigh", record.path(), "--feature", "leads"}, "'leads'");
+    expect_refused({"weigh", place.path()}, "nothing in it");
+    const TemporaryFile other("{\"a\": 1}\n", ".jsonl");
+    expect_refused({"weigh", other.path()}, "line 1");
+}
+
 TEST(ToolBook, OffersSeveralGoodBeginningsAndIsPlayedFrom) {
     const TemporaryFile place("", ".toml");
     const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";

@@ -44,6 +44,19 @@ struct MatchIdentity : GameIdentity {
     std::string b;
 };
 
+/// The games of a record, of whatever it is.
+struct RecordedGames {
+    std::string game;
+    int players = 2;
+    std::vector<std::pair<std::string, std::string>> settings;
+    std::string position;           ///< where they began
+    std::vector<GameRecord> games;  ///< without the names of the opponents
+};
+
+/// Reads the record of a match, a league or a tuning, and changes nothing. Throws InputError, with the line, for a file that is
+/// none; a last line that was not finished is left out.
+RecordedGames read_games(const std::string& path);
+
 class MatchRecord {
    public:
     /// Begins a file, or with `resume` reads the one that is there; where there is none, that begins one as well.

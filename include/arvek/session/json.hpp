@@ -28,6 +28,7 @@ std::string facts_as_json(const Subject& subject, const FactsReport& report);
 std::string league_as_json(const Subject& subject, const LeagueReport& report);
 std::string level_fit_as_json(const Subject& subject, const LevelFitReport& report);
 std::string book_as_json(const Subject& subject, const BookReport& report);
+std::string weights_as_json(const Subject& subject, const WeightReport& report);
 std::string tuning_as_json(const Subject& subject, const TuningReport& report);
 std::string count_as_json(const Subject& subject, const CountReport& report);
 std::string odds_as_json(const Subject& subject, const OddsReport& report);

@@ -16,6 +16,7 @@
 #include "arvek/lab/odds.hpp"
 #include "arvek/lab/profile_check.hpp"
 #include "arvek/lab/tuning.hpp"
+#include "arvek/lab/weight_fit.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/solution.hpp"
@@ -204,6 +205,14 @@ struct JudgedMove {
     double chance = 0.5;         ///< of the mover, with the best move
     double chance_played = 0.5;  ///< with the one that was played
     double lost() const { return chance - chance_played; }
+};
+
+/// Weights that were fitted to games.
+struct WeightReport {
+    std::vector<std::string> features;
+    WeightFit fit{};
+    double ridge = 0.0;
+    std::string written{};
 };
 
 /// A book that was built, as texts.

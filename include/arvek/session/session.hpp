@@ -26,6 +26,7 @@
 #include "arvek/lab/count.hpp"
 #include "arvek/lab/facts.hpp"
 #include "arvek/lab/watched.hpp"
+#include "arvek/lab/weight_fit.hpp"
 #include "arvek/opponent/game_kit.hpp"
 #include "arvek/session/report.hpp"
 #include "arvek/session/vocabulary.hpp"
@@ -168,6 +169,11 @@ class Session {
     /// second look at each position. Throws InputError as build_book(), and for a judge without such a limit.
     Book book(const OpponentSpec& by, const OpponentMeans& means, const BookOptions& options,
               const std::function<void(std::size_t)>& seen) const;
+
+    /// Every position of those games from here on, with what the features are worth there: quantities of positions by
+    /// name, or all that the game has. Throws InputError for a game that is not for two, without such quantities, and for
+    /// moves that are not legal, with the number of the game.
+    std::vector<WeightSample> samples(std::span<const GameRecord> games, std::vector<std::string>& features) const;
 
     /// Throws what league() would throw for wrong use, and plays nothing.
     void check_league(std::span<const OpponentSpec> specs, const LeagueOptions& league, const MatchOptions& games,
