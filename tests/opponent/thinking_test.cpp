@@ -62,8 +62,9 @@ void expect_told(const G& game, const char* name, bool counts_playouts) {
     arvek::Random luck(3);
     arvek::settle_chance(game, position, luck);
     // To where there is a choice: what is forced is not thought about.
-    while (arvek::legal_moves(game, position).size() < 3) {
-        game.play(position, arvek::legal_moves(game, position)[0]);
+    for (int ply = 0; ply < 200 && arvek::legal_moves(game, position).size() < 3; ++ply) {
+        const auto few = arvek::legal_moves(game, position);
+        game.play(position, few[static_cast<std::size_t>(luck.below(few.size()))]);
         arvek::settle_chance(game, position, luck);
     }
     const auto seen = seen_by(game, position, game.player_to_move(position));
