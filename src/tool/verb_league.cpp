@@ -64,6 +64,8 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     options.shape = report.shape;
     options.games = report.games_asked =
         static_cast<int>(integer_value("--games", arguments.games.value_or("100"), 1, most_games));
+    const int of_round = std::max(1, report.seats);
+    report.games_asked = (report.games_asked + of_round - 1) / of_round * of_round;  // in whole rounds
     if (arguments.until_sure) options.order_error = error_of_order;
     MatchOptions games;
     games.seed = report.seed;
