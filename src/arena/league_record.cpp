@@ -6,7 +6,9 @@
 
 namespace arvek {
 
+namespace {
 using Json = RecordFile::Json;
+}
 
 LeagueRecord::LeagueRecord(const std::string& path, const LeagueIdentity& identity, bool resume) {
     Json head = head_of_record(identity);

@@ -8,7 +8,9 @@
 
 namespace arvek {
 
+namespace {
 using Json = RecordFile::Json;
+}
 
 MatchRecord::MatchRecord(const std::string& path, const MatchIdentity& identity, bool resume) {
     Json head = head_of_record(identity);

@@ -129,6 +129,9 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     if (!chooser_of(spec, session).has_levels)
         throw InputError("--opponent", in_quotes(spec.name) + " has no levels", "another opponent");
     const auto file = profile_path(name);
+    if (!file && table_of(chooser_of(spec, session)) == LevelTable::Other)
+        throw InputError("--opponent", in_quotes(spec.name) + " chooses by what a profile says",
+                         "FILE.toml, a profile");
     const double time = seconds_value("--time", arguments.time.value_or("240"), false);
     LevelFitReport report;
     report.opponent = plain_line(opponent_text(spec));
@@ -179,6 +182,9 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
             const double before = steady_seconds();
             const std::vector<OpponentSpec> two{opponents[meeting.a], opponents[meeting.b]};
             const LeagueResult result = session.league(two, batch, games, openings.moves, *pool, {}, {});
+            for (const Standing& standing : result.standings)
+                if (standing.faults > 0)
+                    throw InputError("levels", result.first_fault, "an opponent that plays by the rules");
             meeting.seconds += steady_seconds() - before;
             meeting.points += result.pairings[0].result.points_a();
             meeting.comparisons += result.pairings[0].result.comparisons();

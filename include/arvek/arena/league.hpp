@@ -2,9 +2,9 @@
 // League: any number of opponents, every two of them or all against the first, with ratings, how sure they are, and who
 // scored what against whom.
 //
-//     arvek::League league({.players = 4, .games = 200});
-//     pool.play(league, play);                        // arena/game_pool.hpp; Session::league does it all
-//     for (const auto& standing : league.result().standings) ...
+//   arvek::League league({.players = 4, .games = 200});
+//   pool.play(league, play);                        // arena/game_pool.hpp; Session::league does it all
+//   for (const auto& standing : league.result().standings) ...
 //
 // Every pairing meets the same openings and the same luck. A league goes by rounds: in each, every pairing plays as many
 // games as belong together (two in a game for two, in which they change places), so that it can stop at any of them with

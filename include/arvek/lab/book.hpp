@@ -1,8 +1,8 @@
 #pragma once
 // Building an opening book: which replies are good enough that a game may begin with any of them.
 //
-//     arvek::Book book = arvek::build_book(game, *judge, {.plies = 6});
-//     for (const auto& position : book.positions) ...
+//   arvek::Book book = arvek::build_book(game, *judge, {.plies = 6});
+//   for (const auto& position : book.positions) ...
 //
 // The judge is an opponent that looks ahead. It looks twice: at all moves of a position, and then longer at those that came
 // close to the best, so that no reply is in the book that a longer look takes for a mistake.

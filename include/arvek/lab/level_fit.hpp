@@ -1,9 +1,9 @@
 #pragma once
 // Levels that fit a game: ten places on a scale of settings, such that the steps between them are even.
 //
-//     std::vector<MeasuredStrength> measured = ...;      // ratings at some places, random moves first
-//     const FittedLevels levels = arvek::fit_levels(measured, {});
-//     levels.places[3];                                   // where level 4 stands
+//   std::vector<MeasuredStrength> measured = ...;      // ratings at some places, random moves first
+//   const FittedLevels levels = arvek::fit_levels(measured, {});
+//   levels.places[3];                                   // where level 4 stands
 
 #include <array>
 #include <span>

@@ -1,10 +1,9 @@
 #pragma once
 // Tuning: numbers of an opponent made better by playing.
 //
-//     arvek::Tuning tuning({{"boldness", 0.0, 1.0, 0.3}}, {.steps = 200, .seed = 1});
-//     while (const auto step = tuning.next())
-//         tuning.add(points_of_a_against_b(step->a, step->b, games), games);
-//     tuning.best();                       // a candidate: to be tested against the start before it is believed
+//   arvek::Tuning tuning({{"boldness", 0.0, 1.0, 0.3}}, {.steps = 200, .seed = 1});
+//   while (const auto step = tuning.next()) tuning.add(points_of(step->a, step->b, games), games);
+//   tuning.best();                       // a candidate: to be tested against the start before it is believed
 //
 // What is asked next depends on the seed and on the results so far alone, so that a tuning goes on from its history, and
 // comes to the same whoever plays.

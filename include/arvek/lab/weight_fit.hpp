@@ -1,9 +1,9 @@
 #pragma once
 // Weights of an evaluation from the results of games: by how much each feature of a position moves the odds to win.
 //
-//     std::vector<WeightSample> samples = ...;           // one for each position of many games
-//     const WeightFit fit = arvek::fit_weights(samples);
-//     fit.weights[0].weight;                              // in units of which a hundred double the odds
+//   std::vector<WeightSample> samples = ...;           // one for each position of many games
+//   const WeightFit fit = arvek::fit_weights(samples);
+//   fit.weights[0].weight;                              // in units of which a hundred double the odds
 
 #include <cstddef>
 #include <span>

@@ -2,10 +2,8 @@
 // MpiPool: games played by many processes, on one machine or on many, over MPI. A component of its own, arvek::mpi, so that
 // nobody else needs that.
 //
-//     int main(int argc, char** argv) {
-//         arvek::MpiPool pool(argc, argv);
-//         ... pool.play(schedule, play) ...           // in every process; rank 0 has the result
-//     }
+//   arvek::MpiPool pool(argc, argv);   // in main
+//   pool.play(schedule, play);         // in every process; rank 0 has the result
 //
 // Every process runs the same program with the same arguments. Rank 0 asks the schedule, hands out games as others become
 // free, so that a slow machine gets fewer, plays some itself, and alone prints and writes. Which games are played, and what
