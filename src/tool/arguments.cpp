@@ -81,6 +81,24 @@ void add_openings(CLI::App* verb, Arguments& arguments) {
         ->option_text("FILE");
 }
 
+/// `what`: "league", as it is called where it goes on.
+void add_record(CLI::App* verb, Arguments& arguments, const std::string& what) {
+    verb->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
+        ->option_text("FILE");
+    verb->add_flag("--resume", arguments.resume, "go on with the " + what + " that the --record file holds a part of");
+}
+
+void add_time_of_decisions(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--time", arguments.time,
+                     "a decision may take so long; who takes over twice as long loses the game")
+        ->option_text("SECONDS");
+}
+
+void add_plot(CLI::App* verb, Arguments& arguments, const std::string& what) {
+    verb->add_option("--plot", arguments.plot, "draw " + what + ": a name that ends in .svg or .png")
+        ->option_text("FILE");
+}
+
 void add_jobs(CLI::App* verb, Arguments& arguments) {
     verb->add_option("--threads", arguments.threads, "how many games are played at once; one a core by default")
         ->option_text("N");
@@ -236,16 +254,11 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     match->add_flag("--until-sure", arguments.until_sure,
                     "stop when it is sure who is better: at most 5 % wrong where one wins 55 % of decided games");
     add_jobs(match, arguments);
-    match
-        ->add_option("--time", arguments.time,
-                     "a decision may take so long; who takes over twice as long loses the game")
-        ->option_text("SECONDS");
+    add_time_of_decisions(match, arguments);
     match->add_flag("--records", arguments.records, "also give the moves of every game");
-    match->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
-        ->option_text("FILE");
+    add_record(match, arguments, "match");
     match->add_option("--log", arguments.log, "write why every move was chosen, a line of JSON each; 'story' reads it")
         ->option_text("FILE");
-    match->add_flag("--resume", arguments.resume, "go on with the match that the --record file holds a part of");
     add_seed(match, arguments, "seed of the match");
 
     CLI::App* league =
@@ -259,15 +272,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_openings(league, arguments);
     league->add_flag("--until-sure", arguments.until_sure, "stop when the order is sure: at most 5 % wrong");
     add_jobs(league, arguments);
-    league
-        ->add_option("--time", arguments.time,
-                     "a decision may take so long; who takes over twice as long loses the game")
-        ->option_text("SECONDS");
-    league->add_option("--record", arguments.record, "write each game to the file as it ends, a line of JSON each")
-        ->option_text("FILE");
-    league->add_flag("--resume", arguments.resume, "go on with the league that the --record file holds a part of");
-    league->add_option("--plot", arguments.plot, "draw the ratings: a name that ends in .svg or .png")
-        ->option_text("FILE");
+    add_time_of_decisions(league, arguments);
+    add_record(league, arguments, "league");
+    add_plot(league, arguments, "the ratings");
     add_seed(league, arguments, "seed of the games");
 
     CLI::App* weigh =
@@ -309,8 +316,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     levels->add_flag("--whole-range", arguments.whole_range,
                      "fitted, level 10 is the full strength, however large the steps");
     levels->add_option("--out", arguments.out, "write the fitted levels as a profile")->option_text("FILE.toml");
-    levels->add_option("--plot", arguments.plot, "draw the ladder: a name that ends in .svg or .png")
-        ->option_text("FILE");
+    add_plot(levels, arguments, "the ladder");
     add_seed(levels, arguments, "seed of the games");
 
     CLI::App* uci = app.add_subcommand("uci", "speaks the open chess protocol (UCI), for a game with coordinates");
@@ -356,8 +362,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     sweep->add_option("--games", arguments.games, "how many games with each; 100 by default")->option_text("N");
     sweep->add_option("--opening-plies", arguments.opening_plies, "how many random moves begin each pair of games")
         ->option_text("N");
-    sweep->add_option("--plot", arguments.plot, "draw the scores: a name that ends in .svg or .png")
-        ->option_text("FILE");
+    add_plot(sweep, arguments, "the scores");
     add_jobs(sweep, arguments);
     add_seed(sweep, arguments, "seed of the matches");
 
@@ -386,11 +391,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     tune->add_option("--out", arguments.out,
                      "write the profile with the better numbers, beside the one that it comes from")
         ->option_text("FILE.toml");
-    tune->add_option("--record", arguments.record, "write each step and game to the file, a line of JSON each")
-        ->option_text("FILE");
-    tune->add_flag("--resume", arguments.resume, "go on with the tuning that the --record file holds a part of");
-    tune->add_option("--plot", arguments.plot, "draw the course of the numbers: a name that ends in .svg or .png")
-        ->option_text("FILE");
+    add_record(tune, arguments, "tuning");
+    add_plot(tune, arguments, "the course of the numbers");
     add_seed(tune, arguments, "seed of the tuning");
 
     CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, everything in them");
