@@ -62,9 +62,10 @@ void expect_told(const G& game, const char* name, bool counts_playouts) {
     arvek::Random luck(3);
     arvek::settle_chance(game, position, luck);
     // To where there is a choice: what is forced is not thought about.
-    for (int ply = 0; ply < 200 && arvek::legal_moves(game, position).size() < 3; ++ply) {
-        const auto few = arvek::legal_moves(game, position);
-        game.play(position, few[static_cast<std::size_t>(luck.below(few.size()))]);
+    while (arvek::legal_moves(game, position).size() < 2) {
+        game.play(position, arvek::legal_moves(game, position)[0]);
+        arvek::settle_chance(game, position, luck);
+        if (game.outcome(position)) position = game.initial_position();
         arvek::settle_chance(game, position, luck);
     }
     const auto seen = seen_by(game, position, game.player_to_move(position));
@@ -93,7 +94,7 @@ TEST(Thinking, PlayoutsTellHowTheyStandToo) {
     expect_told(Lanterns(), "montecarlo", true);
     expect_told(waterway::Downstream(), "montecarlo", true);
     expect_told(waterway::Tolls(), "montecarlo", true);
-    expect_told(waterway::Stowage(), "nested", true);
+    expect_told(waterway::Stowage(), "montecarlo", true);
     expect_told(waterway::Tolls(), "worlds@9", false);
 }
 

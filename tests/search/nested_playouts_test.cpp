@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+
 #include <arvek/search/monte_carlo.hpp>
 #include <arvek/search/nested_playouts.hpp>
 
@@ -141,4 +143,21 @@ TEST(NestedPlayouts, RefuseWhatTheyCannotPlay) {
     EXPECT_THROW((void)NestedPlayouts<OneStep>(OneStep{}).decide(0, {}), InputError) << "no limit";
     EXPECT_THROW((void)NestedPlayouts<OneStep>(OneStep{}).decide(0, {.depth = 3}), InputError);
     EXPECT_THROW((void)NestedPlayouts<OneStep>(OneStep{}).decide(2, {.playouts = 3}), InputError) << "play is over";
+}
+
+TEST(NestedPlayouts, TellHowTheyStand) {
+    const KnownStowage game({}, 3);
+    arvek::NestedPlayouts<KnownStowage> search(game), silent(game);
+    std::vector<std::uint64_t> told;
+    const auto tell = [&](const arvek::Decision<KnownStowage::Move>& so_far) { told.push_back(so_far.stats.playouts); };
+    const arvek::Progress<KnownStowage::Move> progress(tell);
+    arvek::SearchRequest<KnownStowage::Move> request;
+    request.seed = 4;
+    const auto expected = silent.decide(game.initial_position(), {.playouts = 2'000}, request);
+    request.progress = &progress;
+    const auto decision = search.decide(game.initial_position(), {.playouts = 2'000}, request);
+    EXPECT_EQ(decision.move, expected.move);
+    EXPECT_EQ(decision.stats.nodes, expected.stats.nodes);
+    EXPECT_GE(told.size(), 5u);
+    EXPECT_TRUE(std::is_sorted(told.begin(), told.end()));
 }
