@@ -79,8 +79,8 @@ arvek::Score ManyLanterns::evaluate(const Position& position, Player player) con
 }
 
 std::uint64_t ManyLanterns::hash(const Position& position) const {
-    return arvek::hash_of_words({position.lanterns[0], position.lanterns[1], position.lanterns[2], position.lanterns[3],
-                                 position.to_move});
+    return arvek::hash_of_words(
+        {position.lanterns[0], position.lanterns[1], position.lanterns[2], position.lanterns[3], position.to_move});
 }
 
 int ManyLanterns::order_hint(const Position& position, const Move& move) const {
@@ -135,8 +135,8 @@ ManyLanterns::Position ManyLanterns::read_position(std::string_view text) const 
         const int due = (hung + static_cast<int>(sides_ - 1 - side)) / static_cast<int>(sides_);
         if (std::popcount(position.lanterns[side]) != due)
             in.fail_as_such(player_name(static_cast<Player>(side)) + " has " +
-                                std::to_string(std::popcount(position.lanterns[side])) + " of " +
-                                std::to_string(hung) + " lanterns",
+                                std::to_string(std::popcount(position.lanterns[side])) + " of " + std::to_string(hung) +
+                                " lanterns",
                             std::to_string(due) + ", as the sides take turns");
         if (side != (position.to_move + sides_ - 1) % sides_ && has_line(position.lanterns[side]))
             in.fail_as_such(player_name(static_cast<Player>(side)) + " has a line already and play went on",
@@ -166,7 +166,8 @@ std::string ManyLanterns::drawing(const Position& position) const {
         const std::string number = std::to_string(row + 1);
         text += std::string(3 - number.size(), ' ') + number + " |";
         for (int column = 0; column < parameters_.columns; ++column) {
-            const char letter = rows[static_cast<std::size_t>((parameters_.rows - 1 - row) * (parameters_.columns + 1) + column)];
+            const char letter =
+                rows[static_cast<std::size_t>((parameters_.rows - 1 - row) * (parameters_.columns + 1) + column)];
             const bool bright = (winning >> (column * parameters_.rows + row) & 1) != 0;
             text += {bright ? '[' : ' ', letter, bright ? ']' : ' '};
         }

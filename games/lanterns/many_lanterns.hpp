@@ -50,7 +50,8 @@ class ManyLanterns {
     void generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
         const Hooks taken = position.taken();
         for (const std::uint8_t hook : hook_order_)
-            if ((taken >> hook & 1) == 0 && (!parameters_.drop || hook % parameters_.rows == 0 || (taken >> (hook - 1) & 1) != 0))
+            if ((taken >> hook & 1) == 0 &&
+                (!parameters_.drop || hook % parameters_.rows == 0 || (taken >> (hook - 1) & 1) != 0))
                 moves.push_back({hook});
     }
     void play(Position& position, const Move& move) const {

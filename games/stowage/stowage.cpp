@@ -16,10 +16,10 @@ struct Shape {
 };
 
 constexpr Shape shapes[Stowage::kinds] = {
-    {"I2a", "##"},        {"I2b", "#/#"},       {"I3a", "###"},       {"I3b", "#/#/#"},    {"L3a", "#./##"},
-    {"L3b", "##/#."},     {"L3c", "##/.#"},     {"L3d", ".#/##"},     {"O4", "##/##"},     {"L4a", "#./#./##"},
-    {"L4b", "###/#.."},   {"L4c", "##/.#/.#"},  {"L4d", "..#/###"},   {"T4a", ".#./###"},  {"T4b", "#./##/#."},
-    {"T4c", "###/.#."},   {"T4d", ".#/##/.#"},  {"S4a", ".##/##."},   {"S4b", "#./##/.#"},
+    {"I2a", "##"},      {"I2b", "#/#"},      {"I3a", "###"},     {"I3b", "#/#/#"},    {"L3a", "#./##"},
+    {"L3b", "##/#."},   {"L3c", "##/.#"},    {"L3d", ".#/##"},   {"O4", "##/##"},     {"L4a", "#./#./##"},
+    {"L4b", "###/#.."}, {"L4c", "##/.#/.#"}, {"L4d", "..#/###"}, {"T4a", ".#./###"},  {"T4b", "#./##/#."},
+    {"T4c", "###/.#."}, {"T4d", ".#/##/.#"}, {"S4a", ".##/##."}, {"S4b", "#./##/.#"},
 };
 
 int kind_named(std::string_view name) {
@@ -168,9 +168,9 @@ arvek::Score Stowage::evaluate(const Position& position, arvek::Player) const {
 std::uint64_t Stowage::hash(const Position& position) const {
     std::uint64_t quay = position.to_draw;
     for (const std::uint8_t crate : position.quay) quay = quay << 8 | crate;
-    return arvek::hash_of_words({static_cast<std::uint64_t>(position.filled), static_cast<std::uint64_t>(position.filled >> 64),
-                                 quay, static_cast<std::uint64_t>(position.stowed) << 32 |
-                                           static_cast<std::uint32_t>(position.score)});
+    return arvek::hash_of_words(
+        {static_cast<std::uint64_t>(position.filled), static_cast<std::uint64_t>(position.filled >> 64), quay,
+         static_cast<std::uint64_t>(position.stowed) << 32 | static_cast<std::uint32_t>(position.score)});
 }
 
 int Stowage::preference(const Position& position, const Move& move) const {
@@ -269,8 +269,8 @@ std::string Stowage::drawing(const Position& position) const {
     for (const std::uint8_t crate : position.quay)
         if (crate != 0) text += std::string(" ") + shapes[crate - 1].name;
     for (int i = 0; i < position.to_draw; ++i) text += " ?";
-    return text + "   lots " + std::to_string(position.stowed) + " of " + std::to_string(parameters_.lots) + "   score " +
-           std::to_string(position.score) + "   trim " + std::to_string(tilt_of(position.filled)) + "\n";
+    return text + "   lots " + std::to_string(position.stowed) + " of " + std::to_string(parameters_.lots) +
+           "   score " + std::to_string(position.score) + "   trim " + std::to_string(tilt_of(position.filled)) + "\n";
 }
 
 }  // namespace waterway

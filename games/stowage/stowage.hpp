@@ -112,7 +112,8 @@ class Stowage {
     };
 
     static int count(Cells cells) {
-        return std::popcount(static_cast<std::uint64_t>(cells)) + std::popcount(static_cast<std::uint64_t>(cells >> 64));
+        return std::popcount(static_cast<std::uint64_t>(cells)) +
+               std::popcount(static_cast<std::uint64_t>(cells >> 64));
     }
     Cells column_cells(int column) const { return column_mask_ << (column * parameters_.rows); }
     int tilt_of(Cells cells) const { return count(cells & left_) - count(cells & right_); }

@@ -23,8 +23,8 @@
 #include <arvek/game/chance.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
-#include <arvek/game/playing_out.hpp>
 #include <arvek/game/players.hpp>
+#include <arvek/game/playing_out.hpp>
 #include <arvek/game/quantities.hpp>
 #include <arvek/game/suggesters.hpp>
 #include <arvek/game/view.hpp>
@@ -48,13 +48,13 @@ class Tolls {
 
     struct Position {
         std::array<Cards, 4> hands{};
-        Cards gone = 0;                        ///< of finished tricks
-        std::array<std::uint8_t, 4> table{};   ///< from the leader on
-        std::array<std::uint8_t, 4> took{};    ///< tolls
-        std::array<std::uint8_t, 4> lacks{};   ///< who is known to lack which suit, a bit each
-        std::array<std::uint8_t, 4> holds{};   ///< how many cards
+        Cards gone = 0;                       ///< of finished tricks
+        std::array<std::uint8_t, 4> table{};  ///< from the leader on
+        std::array<std::uint8_t, 4> took{};   ///< tolls
+        std::array<std::uint8_t, 4> lacks{};  ///< who is known to lack which suit, a bit each
+        std::array<std::uint8_t, 4> holds{};  ///< how many cards
         std::uint8_t on_table = 0;
-        std::uint8_t to_move = 0;              ///< while cards are dealt: who is dealt to
+        std::uint8_t to_move = 0;  ///< while cards are dealt: who is dealt to
         std::uint8_t dealing = 1;
         std::uint8_t seen_by = all_see;        ///< of a view: whose it is; all other hands are empty then
         std::array<std::uint8_t, 4> unused{};  ///< so that no bytes lie between

@@ -48,8 +48,7 @@ std::optional<Outcome> Wager::outcome(const Position& position) const {
 void Wager::generate_events(const Position& position, arvek::MoveList<arvek::Event<Move>>& events) const {
     const int left = parameters_.cards - (position.cards[0] != 0 ? 1 : 0);
     for (int card = 1; card <= parameters_.cards; ++card)
-        if (card != position.cards[0])
-            events.push_back({{Deed::None, static_cast<std::uint8_t>(card)}, 1.0 / left});
+        if (card != position.cards[0]) events.push_back({{Deed::None, static_cast<std::uint8_t>(card)}, 1.0 / left});
 }
 
 Wager::View Wager::view(const Position& position, Player player) const {
@@ -109,7 +108,8 @@ Wager::Position Wager::read_position(std::string_view text) const {
     if (!in.pass_if('-')) {
         for (std::size_t done = 0; in.next() != ' '; ++done) {
             if (position.cards[1] == 0) in.fail_as_such("something was done before the cards were dealt", "-");
-            if (done == position.done.size() || outcome(position)) in.fail("more was done than there can be", in.whole());
+            if (done == position.done.size() || outcome(position))
+                in.fail("more was done than there can be", in.whole());
             arvek::MoveList<Move> moves;
             generate_moves(position, moves);
             const std::string both{letters[static_cast<std::size_t>(moves[0].deed)],

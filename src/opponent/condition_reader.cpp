@@ -205,8 +205,7 @@ ConditionText ConditionReader::condition_or_none(const DataNode& table) const {
 void ConditionReader::resolve(ConditionText& condition, const Profile& profile, std::size_t before) const {
     fill_in(condition, profile, before);
     if (size_of(condition) > most_condition_parts)
-        file_.fail(condition.place, "the condition is too large, with all that it uses",
-                   "at most 1000 comparisons");
+        file_.fail(condition.place, "the condition is too large, with all that it uses", "at most 1000 comparisons");
 }
 
 void ConditionReader::fill_in(ConditionText& condition, const Profile& profile, std::size_t before) const {

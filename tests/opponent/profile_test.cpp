@@ -8,8 +8,8 @@
 #include <fstream>
 #include <sstream>
 
-#include "compiled.hpp"
 #include "chess/chess.hpp"
+#include "compiled.hpp"
 #include "convoy/convoy.hpp"
 #include "lanterns/lanterns.hpp"
 #include "scuffle/scuffle.hpp"

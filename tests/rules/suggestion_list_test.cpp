@@ -84,8 +84,7 @@ TEST(SuggestionList, TwoTemperamentsPlayVisiblyDifferently) {
         const auto own = make_opponent(yard, opponent_of_profile(profile));
         profile.temperament = {};
         const auto other = make_opponent(yard, opponent_of_profile(profile));
-        const auto result = play_match(yard, *own, *other,
-                                       {.games = 30, .seed = 1, .opening_plies = 2});
+        const auto result = play_match(yard, *own, *other, {.games = 30, .seed = 1, .opening_plies = 2});
         const auto found = result.chosen_a.find(reason);
         return found == result.chosen_a.end()
                    ? 0.0

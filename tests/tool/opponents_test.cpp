@@ -405,8 +405,8 @@ TEST(WritingOpponents, QuantitiesStayInTheirRangesInRandomGames) {
 
 TEST(WritingOpponents, ALogTellsTheWholeGameAndOneMoveOpened) {
     const TemporaryFile log("", ".jsonl");
-    const auto match = run({"match", "scuffle", profiles + "flood_captain.toml", "ruled", "--games", "2", "--threads", "1",
-                            "--log", log.path(), "--format", "json"});
+    const auto match = run({"match", "scuffle", profiles + "flood_captain.toml", "ruled", "--games", "2", "--threads",
+                            "1", "--log", log.path(), "--format", "json"});
     ASSERT_EQ(match.status, 0) << match.err;
     const Ran story = run({"story", log.path(), "--game", "1"});
     ASSERT_EQ(story.status, 0) << story.err;
@@ -465,8 +465,8 @@ TEST(WritingOpponents, ASweepPlaysAMatchForEachValue) {
 }
 
 TEST(WritingOpponents, OpponentsAndLevelsStandSideBySide) {
-    const Ran ran =
-        run({"decide", "nightwatch", "--opponent", profiles + "rash_watchman.toml," + profiles + "wary_watchman.toml,ruled"});
+    const Ran ran = run({"decide", "nightwatch", "--opponent",
+                         profiles + "rash_watchman.toml," + profiles + "wary_watchman.toml,ruled"});
     ASSERT_EQ(ran.status, 0) << ran.err;
     for (const char* name : {"The Rash Watchman", "The Wary Watchman", "ruled"})
         EXPECT_NE(ran.out.find(name), std::string::npos) << ran.out;

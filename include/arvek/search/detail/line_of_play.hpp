@@ -111,7 +111,7 @@ class LineOfPlay {
 
     bool applies_ = false;
     std::vector<Mark> path_;
-    Mark* root_ = nullptr;             ///< where the root stands in it
+    Mark* root_ = nullptr;                 ///< where the root stands in it
     std::vector<Turn> turns_;              ///< from the root on
     int root_ply_ = 0;                     ///< the place of that
     std::vector<bool> met_before_root_{};  ///< by a part of the hash: whether a position of the game so far has it
