@@ -1,6 +1,5 @@
 #include "arvek/arena/game_pool.hpp"
 
-#include <atomic>
 #include <mutex>
 #include <string>
 

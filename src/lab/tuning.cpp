@@ -18,11 +18,25 @@ class Tuning::Search {
     using Shares = std::vector<double>;
 
     virtual ~Search() = default;
-    virtual std::pair<Shares, Shares> next(int step) const = 0;
+    /// What the step is played with. Kept until the next is asked for, as a surface is searched for it.
+    const std::pair<Shares, Shares>& sides_of(int step) {
+        if (step != sides_are_of_) {
+            sides_ = next(step);
+            sides_are_of_ = step;
+        }
+        return sides_;
+    }
     /// `sides`: what really played, rounded as it was.
     virtual void add(int step, const Shares& a, const Shares& b, double score_a, int comparisons) = 0;
     virtual Shares now() const = 0;
     virtual Shares best() const = 0;
+
+   protected:
+    virtual std::pair<Shares, Shares> next(int step) const = 0;
+
+   private:
+    std::pair<Shares, Shares> sides_;
+    int sides_are_of_ = -1;
 };
 
 namespace {
@@ -275,7 +289,7 @@ std::vector<double> Tuning::start() const {
 
 std::optional<TuningStep> Tuning::next() const {
     if (done_ == options_.steps) return std::nullopt;
-    const auto [a, b] = search_->next(done_);
+    const auto& [a, b] = search_->sides_of(done_);
     return TuningStep{values_of(numbers_, a), values_of(numbers_, b)};
 }
 

@@ -815,7 +815,8 @@ void Session::check_league(std::span<const OpponentSpec> specs, const LeagueOpti
     own.players = static_cast<int>(specs.size());
     own.seats = players();
     (void)League(own);
-    for (const OpponentSpec& spec : specs) check_match(spec, spec, games, openings);
+    check_match(specs[0], specs[1], games, openings);
+    for (const OpponentSpec& spec : specs.subspan(2)) check_opponent(spec);
 }
 
 LeagueResult Session::league(std::span<const OpponentSpec> specs, const LeagueOptions& league,

@@ -43,6 +43,9 @@ Openings openings_of(const Arguments& arguments);
 /// --opening-plies, or `otherwise`.
 int opening_plies_of(const Arguments& arguments, int otherwise);
 
+/// The same for opponents that are compared: where neither luck nor deals make games differ, two.
+int opening_plies_of_comparison(const Arguments& arguments, const Session& session);
+
 /// All that games come from besides who plays; `names`: of the opponents, for what is said of a file that has changed.
 GameIdentity identity_of(const Session& session, const MatchOptions& options, const Openings& openings,
                          std::span<const OpponentSpec> specs, const std::vector<std::string>& names);

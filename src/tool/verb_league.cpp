@@ -70,8 +70,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     MatchOptions games;
     games.seed = report.seed;
     games.clock = steady_seconds;
-    const bool luck = has_chance(session.game().kit.game);
-    games.opening_plies = opening_plies_of(arguments, luck || report.seats == 1 ? 0 : 2);  // luck gives variety enough
+    games.opening_plies = opening_plies_of_comparison(arguments, session);
     hold_to_time(arguments, session, specs, games);
     const Openings openings = openings_of(arguments);
     require_going_on(session);

@@ -139,8 +139,7 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     report.seed = seed_of(arguments, 0);
     MatchOptions games;
     games.clock = steady_seconds;
-    games.opening_plies =
-        opening_plies_of(arguments, has_chance(session.game().kit.game) || session.players() == 1 ? 0 : 2);
+    games.opening_plies = opening_plies_of_comparison(arguments, session);
     const Openings openings = openings_of(arguments);
     require_going_on(session);
     Pool pool(arguments, console);

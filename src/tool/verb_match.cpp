@@ -66,6 +66,11 @@ int opening_plies_of(const Arguments& arguments, int otherwise) {
     return static_cast<int>(integer_value("--opening-plies", *arguments.opening_plies, 0, 100));
 }
 
+int opening_plies_of_comparison(const Arguments& arguments, const Session& session) {
+    const bool differ = has_chance(session.game().kit.game) || session.players() == 1;
+    return opening_plies_of(arguments, differ ? 0 : 2);
+}
+
 namespace {
 
 /// Of every file that the games come from: profiles, and files that parameters of the game name.

@@ -144,8 +144,7 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     MatchOptions games;
     games.clock = steady_seconds;
     games.seed = report.seed;
-    const bool luck = has_chance(session.game().kit.game);
-    games.opening_plies = opening_plies_of(arguments, luck || session.players() == 1 ? 0 : 2);
+    games.opening_plies = opening_plies_of_comparison(arguments, session);
     const Openings openings = openings_of(arguments);
     require_going_on(session);
     if (arguments.resume && !arguments.record)
