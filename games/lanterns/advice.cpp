@@ -49,6 +49,41 @@ int Lanterns::threats_of(Hooks own, Hooks taken) const {
     return std::popcount(finishing_hooks(own, taken) & reachable_hooks(taken));
 }
 
+std::vector<arvek::Pattern> Lanterns::patterns() const {
+    std::vector<arvek::Pattern> patterns;
+    const auto name_of = [&](int hook) {
+        return std::string(1, static_cast<char>('a' + hook / parameters_.rows)) +
+               std::to_string(hook % parameters_.rows + 1);
+    };
+    // Free, within reach of the next lantern or not; own; the rival's.
+    for (int hook = 0; hook < hook_count_; ++hook) patterns.push_back({"hook " + name_of(hook), 4});
+    int ways = 1;
+    for (int i = 0; i < parameters_.line; ++i) ways *= 3;
+    for (const auto& line : lines_)
+        patterns.push_back(
+            {"line " + name_of(line[0]) + " to " + name_of(line[static_cast<std::size_t>(parameters_.line) - 1]),
+             ways});
+    return patterns;
+}
+
+void Lanterns::read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const {
+    const Hooks own = position.lanterns_of(player), others = position.lanterns_of(arvek::rival_of(player));
+    const Hooks reachable = reachable_hooks(position.taken());
+    std::array<std::uint8_t, 64> held{};
+    for (int i = 0; i < hook_count_; ++i) {
+        const auto hook = static_cast<std::size_t>(i);
+        held[hook] = static_cast<std::uint8_t>((own >> i & 1) + 2 * (others >> i & 1));
+        ways[hook] = static_cast<std::uint16_t>(held[hook] + 3 * (reachable >> i & 1));
+    }
+    std::uint16_t* way = ways.data() + hook_count_;
+    const auto length = static_cast<std::size_t>(parameters_.line);
+    for (const auto& line : lines_) {
+        unsigned sum = 0;
+        for (std::size_t i = 0; i < length; ++i) sum = 3 * sum + held[line[i]];
+        *way++ = static_cast<std::uint16_t>(sum);
+    }
+}
+
 std::span<const arvek::Quantity<Lanterns>> Lanterns::quantities() const {
     static const arvek::Quantity<Game> all[] = {
         {"lanterns so far", "lanterns", "of both sides", QuantityOf::Position,

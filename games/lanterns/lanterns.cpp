@@ -54,6 +54,13 @@ Lanterns::Lanterns(const Parameters& parameters) : parameters_(parameters) {
     }
     directions_ = {direction_towards(1, 0), direction_towards(0, 1), direction_towards(1, 1), direction_towards(1, -1)};
 
+    for (const Direction& direction : directions_)
+        for (Hooks starts = direction.starts; starts != 0; starts &= starts - 1) {
+            auto& line = lines_.emplace_back();
+            for (int i = 0, hook = std::countr_zero(starts); i < parameters.line; ++i, hook += direction.step)
+                line[static_cast<std::size_t>(i)] = static_cast<std::uint8_t>(hook);
+        }
+
     // Mirrored left and right; without drop also up and down, and where the frame is square along the diagonals.
     const int kinds = parameters.drop ? 2 : parameters.columns == parameters.rows ? 8 : 4;
     for (int kind = 1; kind < kinds; ++kind) {

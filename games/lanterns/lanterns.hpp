@@ -20,6 +20,7 @@
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
 #include <arvek/game/null_move.hpp>
+#include <arvek/game/patterns.hpp>
 #include <arvek/game/payoff_bounds.hpp>
 #include <arvek/game/playing_out.hpp>
 #include <arvek/game/quantities.hpp>
@@ -182,6 +183,10 @@ class Lanterns {
     /// Hooks near the middle first.
     int preference(const Position& position, const Move& move) const;
 
+    /// What evaluations are learned from: hooks, and the hooks of each line.
+    std::vector<arvek::Pattern> patterns() const;
+    void read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const;
+
     std::span<const arvek::Quantity<Lanterns>> quantities() const;
     std::span<const arvek::Suggester<Lanterns>> suggesters() const;
 
@@ -317,7 +322,8 @@ class Lanterns {
     Hooks lower_hooks_ = 0,
           upper_hooks_ = 0;  ///< with drop: counted in pairs from the top, the lower and the upper ones
     std::array<Direction, 4> directions_{};
-    std::vector<Image> images_;  ///< in which lines are lines as well
+    std::vector<std::array<std::uint8_t, 8>> lines_;  ///< the hooks of each
+    std::vector<Image> images_;                       ///< in which lines are lines as well
     std::array<std::uint8_t, 64> hook_order_{};
     std::array<int, 12> column_order_{};
 };

@@ -258,6 +258,51 @@ double Nightwatch::salience(const Position& position, const Move& move) const {
     return 0.15 + (is_near ? 0.35 : 0.0) + (is_diagonal ? 0.0 : 0.15);
 }
 
+namespace {
+
+/// Rivals and mates within two steps of a Warden, up to so many of each.
+constexpr int most_near = 4;
+
+}  // namespace
+
+std::vector<arvek::Pattern> Nightwatch::patterns() const {
+    std::vector<arvek::Pattern> patterns;
+    // Empty, or a side, a kind and the hits that it has taken.
+    for (int cell = 0; cell < columns_ * rows_; ++cell)
+        patterns.push_back({"cell " + cell_text(static_cast<Cell>(cell)), is_wall(static_cast<Cell>(cell)) ? 1 : 25});
+    patterns.push_back({"around the own Warden", 3 * (most_near + 1) * (most_near + 1)});
+    patterns.push_back({"around the rival's Warden", 3 * (most_near + 1) * (most_near + 1)});
+    patterns.push_back({"pieces", 21 * 21});
+    patterns.push_back({"quiet moves, by tens", quiet_moves_to_draw / 10 + 1});
+    return patterns;
+}
+
+void Nightwatch::read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const {
+    const auto cells = static_cast<std::size_t>(columns_ * rows_);
+    std::fill(ways.begin(), ways.end(), std::uint16_t{0});
+    const int own = static_cast<int>(player);
+    int counts[2] = {0, 0};
+    for (const Piece& piece : position) {
+        const int side = piece.side == own ? 0 : 1;
+        ways[piece.cell] =
+            static_cast<std::uint16_t>(1 + 12 * side + 3 * static_cast<int>(piece.kind) + std::min<int>(piece.hits, 2));
+        ++counts[side];
+    }
+    for (std::size_t whose = 0; whose < 2; ++whose) {
+        const int side = whose == 0 ? own : 1 - own;
+        const Piece* warden = warden_of(position, side);
+        if (warden == nullptr) continue;  // it is over
+        int near[2] = {0, 0};
+        for (const Piece& piece : position)
+            if (&piece != warden && distance(piece.cell, warden->cell) <= 2) ++near[piece.side == side ? 0 : 1];
+        ways[cells + whose] = static_cast<std::uint16_t>(
+            (std::min<int>(warden->hits, 2) * (most_near + 1) + std::min(near[0], most_near)) * (most_near + 1) +
+            std::min(near[1], most_near));
+    }
+    ways[cells + 2] = static_cast<std::uint16_t>(21 * std::min(counts[0], 20) + std::min(counts[1], 20));
+    ways[cells + 3] = static_cast<std::uint16_t>(std::min<int>(position.quiet, quiet_moves_to_draw) / 10);
+}
+
 std::span<const arvek::Quantity<Nightwatch>> Nightwatch::quantities() const { return all_quantities; }
 std::span<const arvek::Suggester<Nightwatch>> Nightwatch::suggesters() const { return all_suggesters; }
 

@@ -24,6 +24,7 @@
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/patterns.hpp>
 #include <arvek/game/quantities.hpp>
 #include <arvek/game/suggesters.hpp>
 
@@ -121,6 +122,10 @@ class Nightwatch {
     arvek::Act act(const Position& position, const Move& move) const;
     /// What hits stands out, more so what takes a piece off; long and diagonal moves far from the rival hide.
     double salience(const Position& position, const Move& move) const;
+    /// What evaluations are learned from: what stands on each cell, who is strong around each Warden, and how long it has been quiet.
+    std::vector<arvek::Pattern> patterns() const;
+    void read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const;
+
     std::span<const arvek::Quantity<Nightwatch>> quantities() const;
     std::span<const arvek::Suggester<Nightwatch>> suggesters() const;
 

@@ -53,6 +53,32 @@ bool moves_again(const Game& game, const Position& now, const Move& move) {
 
 }  // namespace
 
+namespace {
+
+/// Buckets in a basin that are told apart, and a lead either way.
+constexpr int most_told = 15, most_lead = 24;
+
+}  // namespace
+
+std::vector<arvek::Pattern> Sluice::patterns() const {
+    std::vector<arvek::Pattern> patterns;
+    for (int basin = 1; basin <= basins_; ++basin)
+        patterns.push_back({"basin " + std::to_string(basin) + " and the opposite", (most_told + 1) * (most_told + 1)});
+    patterns.push_back({"lead", 2 * most_lead + 1});
+    return patterns;
+}
+
+void Sluice::read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const {
+    const int own = first_basin(player), others = first_basin(arvek::rival_of(player));
+    for (int basin = 0; basin < basins_; ++basin) {
+        const int here = std::min<int>(position.places[at(own + basin)], most_told);
+        const int opposite = std::min<int>(position.places[at(others + basins_ - 1 - basin)], most_told);
+        ways[at(basin)] = static_cast<std::uint16_t>(here * (most_told + 1) + opposite);
+    }
+    const int lead = player == arvek::Player::First ? lead_of_first(position) : -lead_of_first(position);
+    ways[at(basins_)] = static_cast<std::uint16_t>(std::clamp(lead, -most_lead, most_lead) + most_lead);
+}
+
 std::span<const arvek::Quantity<Sluice>> Sluice::quantities() const {
     static const arvek::Quantity<Game> all[] = {
         {"lead", "buckets", "that the side to move has stored more than the rival", QuantityOf::Position,

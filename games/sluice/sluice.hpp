@@ -22,6 +22,7 @@
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/patterns.hpp>
 #include <arvek/game/payoff_bounds.hpp>
 #include <arvek/game/quantities.hpp>
 #include <arvek/game/suggesters.hpp>
@@ -175,6 +176,10 @@ class Sluice {
         if (gain > 0) return gain;
         return move.basin + position.places[at(first + move.basin)] > basins_ ? move.basin : -basins_ + move.basin;
     }
+
+    /// What evaluations are learned from: each basin with what lies opposite, and the lead.
+    std::vector<arvek::Pattern> patterns() const;
+    void read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const;
 
     std::span<const arvek::Quantity<Sluice>> quantities() const;
     std::span<const arvek::Suggester<Sluice>> suggesters() const;

@@ -31,6 +31,44 @@ int Windlass::slides_of(Places pegs, Places free) const {
     return count;
 }
 
+std::vector<arvek::Pattern> Windlass::patterns() const {
+    const int in_a_row = std::min(5, parameters_.posts);
+    int ways = 3;
+    for (int i = 0; i < in_a_row; ++i) ways *= 3;
+    std::vector<arvek::Pattern> patterns;
+    for (int post = 1; post <= parameters_.posts; ++post)
+        patterns.push_back({"hub and posts from " + std::to_string(post), ways});
+    if (half_ > 0)
+        for (int post = 1; post <= half_; ++post)
+            patterns.push_back({"hub and across from " + std::to_string(post), 27});
+    const int hands = parameters_.pegs + 1;
+    patterns.push_back({"pegs in hand", hands * hands});
+    return patterns;
+}
+
+void Windlass::read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const {
+    const bool moves = player == position.to_move();
+    const Places own = moves ? position.own() : position.others(), others = moves ? position.others() : position.own();
+    std::array<unsigned, 16> held{};
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(parameters_.posts); ++i)
+        held[i] = (own >> i & 1) + 2 * (others >> i & 1);
+    const auto posts = static_cast<std::size_t>(parameters_.posts), in_a_row = std::min<std::size_t>(5, posts);
+    const unsigned hub = held[posts];
+    std::size_t pattern = 0;
+    for (std::size_t post = 0; post < posts; ++post) {
+        unsigned way = hub;
+        for (std::size_t i = 0, at = post; i < in_a_row; ++i, at = at + 1 == posts ? 0 : at + 1)
+            way = 3 * way + held[at];
+        ways[pattern++] = static_cast<std::uint16_t>(way);
+    }
+    for (std::size_t post = 0; post < static_cast<std::size_t>(half_); ++post)
+        ways[pattern++] =
+            static_cast<std::uint16_t>(9 * hub + 3 * held[post] + held[post + static_cast<std::size_t>(half_)]);
+    const int own_hand = moves ? position.own_hand() : position.others_hand();
+    const int others_hand = moves ? position.others_hand() : position.own_hand();
+    ways[pattern] = static_cast<std::uint16_t>(own_hand * (parameters_.pegs + 1) + others_hand);
+}
+
 std::span<const arvek::Quantity<Windlass>> Windlass::quantities() const {
     static const arvek::Quantity<Game> all[] = {
         {"own hand", "pegs", "that the side to move has still to place", QuantityOf::Position,

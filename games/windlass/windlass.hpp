@@ -16,10 +16,12 @@
 #include <span>
 #include <string>
 #include <string_view>
+#include <vector>
 
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
+#include <arvek/game/patterns.hpp>
 #include <arvek/game/quantities.hpp>
 #include <arvek/game/repetition.hpp>
 #include <arvek/game/suggesters.hpp>
@@ -150,6 +152,10 @@ class Windlass {
 
     /// The hub first.
     int preference(const Position& position, const Move& move) const;
+
+    /// What evaluations are learned from: the hub with each five posts in a row, and the pegs in hand.
+    std::vector<arvek::Pattern> patterns() const;
+    void read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const;
 
     std::span<const arvek::Quantity<Windlass>> quantities() const;
     std::span<const arvek::Suggester<Windlass>> suggesters() const;

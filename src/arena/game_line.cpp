@@ -29,25 +29,30 @@ std::map<std::string, std::uint64_t> reasons_at(const Json& json, const char* ke
 
 Json line_of_game(const GameRecord& game) {
     const GameResult& counted = game.counted;
-    return {{"number", counted.number},
-            {"a_first", counted.a_first},
-            {"seat_a", counted.seat_a},
-            {"payoff_a", counted.payoff_a},
-            {"points_a", counted.points_a},
-            {"winner", winner_names[static_cast<std::size_t>(counted.winner)]},
-            {"ended_by", name_of(counted.ended_by)},
-            {"fault", counted.fault},
-            {"plies", counted.plies},
-            {"course", counted.course},
-            {"moves_a", counted.moves_a},
-            {"moves_b", counted.moves_b},
-            {"seconds_a", counted.seconds_a},
-            {"seconds_b", counted.seconds_b},
-            {"chosen_a", counted.chosen_a},
-            {"chosen_b", counted.chosen_b},
-            {"result", game.result},
-            {"end", game.end_drawing},
-            {"moves", game.moves}};
+    Json line{{"number", counted.number},
+              {"a_first", counted.a_first},
+              {"seat_a", counted.seat_a},
+              {"payoff_a", counted.payoff_a},
+              {"points_a", counted.points_a},
+              {"winner", winner_names[static_cast<std::size_t>(counted.winner)]},
+              {"ended_by", name_of(counted.ended_by)},
+              {"fault", counted.fault},
+              {"plies", counted.plies},
+              {"course", counted.course},
+              {"moves_a", counted.moves_a},
+              {"moves_b", counted.moves_b},
+              {"seconds_a", counted.seconds_a},
+              {"seconds_b", counted.seconds_b},
+              {"chosen_a", counted.chosen_a},
+              {"chosen_b", counted.chosen_b},
+              {"result", game.result},
+              {"end", game.end_drawing},
+              {"moves", game.moves}};
+    if (!game.chances.empty()) {
+        line["chances"] = game.chances;
+        line["strayed"] = game.strayed;
+    }
+    return line;
 }
 
 std::string what_cannot_be(const GameRecord& game, int players) {
@@ -79,6 +84,11 @@ std::string what_cannot_be(const GameRecord& game, int players) {
     if (counted.moves_a > counted.plies + 1 || counted.moves_b > counted.plies + 1 ||
         counted.moves_a + counted.moves_b > counted.plies + 1)
         return "there are more decisions than plies";
+    if (!game.chances.empty() && game.chances.size() != game.moves.size()) return "not every ply has a chance";
+    for (const double chance : game.chances)
+        if (!(chance >= -1 && chance <= 1)) return "a chance is from 0 to 1, or -1";
+    for (const std::size_t ply : game.strayed)
+        if (ply >= game.chances.size()) return "something else was played at a ply that is not there";
     for (const double seconds : {counted.seconds_a, counted.seconds_b})
         if (!(seconds >= 0 && std::isfinite(seconds) && seconds < 1e9)) return "a time is not a number of seconds";
     for (const auto& [chosen, moves] :
@@ -119,6 +129,10 @@ GameRecord game_of_line(const Json& json, const std::string& a, const std::strin
     game.result = json.at("result").get<std::string>();
     game.end_drawing = json.at("end").get<std::string>();
     game.moves = json.at("moves").get<std::vector<std::string>>();
+    if (json.contains("chances")) {
+        game.chances = json.at("chances").get<std::vector<double>>();
+        game.strayed = json.at("strayed").get<std::vector<std::size_t>>();
+    }
     game.first = counted.a_first ? a : b;
     game.second = counted.a_first ? b : a;
     for (int seat = 0; seat < players; ++seat)

@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 34> table{{
+    static constexpr std::array<AbilityInfo, 35> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -82,6 +82,10 @@ std::span<const AbilityInfo> ability_table() {
          "a ladder of levels that fits the game", "level_change.hpp"},
         {Ability::Quantities, "quantities", "std::span<const Quantity<MyGame>> quantities() const",
          "rules and features written as data", "quantities.hpp"},
+        {Ability::Patterns, "patterns",
+         "std::vector<Pattern> patterns() const; void read_patterns(const Position&, Player, std::span<std::uint16_t> "
+         "ways) const",
+         "evaluations that are learned from play", "patterns.hpp"},
         {Ability::Acting, "acting", "ActNames act_names() const; Act act(const Position&, const Move&) const",
          "rules about who acts, and about actions by name", "acting.hpp"},
         {Ability::Suggesters, "suggesters", "std::span<const Suggester<MyGame>> suggesters() const",

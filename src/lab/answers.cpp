@@ -126,6 +126,15 @@ class Asking {
     }
 
     void ask_about_the_position(const MoveList<AnyMove>& moves) {
+        if (offers(game_, Ability::Patterns))
+            for (const Player player : {Player::First, Player::Second})
+                ask("read_patterns", "", [&] {
+                    std::vector<std::uint16_t> ways(game_.patterns().size());
+                    game_.read_patterns(position_, player, ways);
+                    std::string text;
+                    for (const std::uint16_t way : ways) text += std::to_string(way) + " ";
+                    return text;
+                });
         if (offers(game_, Ability::Evaluation))
             for (const Player player : {Player::First, Player::Second})
                 ask("evaluate", "", [&] { return text_of(game_.evaluate(position_, player)); });

@@ -51,7 +51,7 @@ class BookBuilder {
         : game_(game),
           judge_(judge),
           options_(options),
-          units_(units_per_doubling_of(game)),
+          units_(options.units_per_doubling ? *options.units_per_doubling : units_per_doubling_of(game)),
           most_(most_payoff_of(game)) {}
 
     Book build(const AnyPosition& from, const std::function<void(std::size_t)>& seen) {

@@ -194,6 +194,14 @@ class NotedModel final : public GameModel {
         note_of(model_->suggesters[static_cast<std::size_t>(place)].reason);
         model_->suggest(place, position, proposals);
     }
+    std::vector<Pattern> patterns() const override {
+        note_of("patterns");
+        return model_->patterns();
+    }
+    void read_patterns(const AnyPosition& position, Player player, std::span<std::uint16_t> ways) const override {
+        note_of("read_patterns");
+        model_->read_patterns(position, player, ways);
+    }
     ActNames act_names() const override {
         note_of("act_names");
         return model_->act_names();

@@ -28,6 +28,7 @@ std::string exact(double number) { return number_text(number); }
 PositionLaws::PositionLaws(const AnyGame& game, std::uint64_t seed, Findings& findings, CheckWatcher* watcher)
     : game_(game), seed_(seed), findings_(findings), watcher_(watcher), players_(players_of(game)) {
     if (offers(game_, Ability::Acting)) names_ = game_.act_names();
+    if (offers(game_, Ability::Patterns)) patterns_ = game_.patterns();
 }
 
 std::string PositionLaws::name(const AnyPosition& position, const AnyMove& move) const {
@@ -90,6 +91,18 @@ void PositionLaws::examine_game() {
                 if (one == name_of(all[j])) fault("names", function, "two are both called '" + one + "'", {});
         }
     };
+    unique(patterns_, "patterns", [](const auto& each) { return each.name; });
+    for (const Pattern& pattern : patterns_)
+        if (pattern.ways < 1 || pattern.ways > most_ways)
+            fault("patterns", "patterns",
+                  "'" + pattern.name + "' can look " + std::to_string(pattern.ways) + " ways, not 1 to " +
+                      std::to_string(most_ways),
+                  {});
+    if (patterns_.size() > most_patterns)
+        fault("patterns", "patterns",
+              "there are " + std::to_string(patterns_.size()) + ", more than " + std::to_string(most_patterns), {});
+    if (!(patterns_ == (offers(game_, Ability::Patterns) ? game_.patterns() : std::vector<Pattern>())))
+        fault("patterns", "patterns", "it gives others the second time", {});
     unique(game_.quantities(), "quantities", [](const auto& each) { return std::string(each.name); });
     unique(game_.suggesters(), "suggesters", [](const auto& each) { return std::string(each.reason); });
     for (const auto* all : {&names_.actors, &names_.actions, &names_.kinds, &names_.targets})
@@ -142,6 +155,7 @@ bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) 
     ++positions_;
     examine_hash(position, path);
     examine_repetition_key(position, path);
+    examine_patterns(position, path);
     const auto outcome = game_.outcome(position);
     if (outcome != game_.outcome(position))
         fault("left-over state", "outcome", "it answers differently the second time", path);
@@ -180,6 +194,29 @@ bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) 
     }
     examine_evaluation(position, path);
     return true;
+}
+
+void PositionLaws::examine_patterns(const AnyPosition& position, const Path& path) {
+    if (patterns_.empty()) return;
+    for (int i = 0; i < players_; ++i) {
+        const auto player = static_cast<Player>(i);
+        constexpr std::uint16_t not_written = 0xa5a5, nor_then = 0x5a5a;
+        std::vector<std::uint16_t> ways(patterns_.size(), not_written), again(patterns_.size(), nor_then);
+        game_.read_patterns(position, player, ways);
+        game_.read_patterns(position, player, again);
+        for (std::size_t at = 0; at < ways.size(); ++at) {
+            const std::string of = "as player " + std::to_string(i + 1) + " sees it, '" + patterns_[at].name + "' ";
+            if (ways[at] == not_written && again[at] == nor_then)
+                fault("patterns", "read_patterns", of + "is not set", path);
+            else if (ways[at] != again[at])
+                fault("patterns", "read_patterns", of + "looks another way the second time", path);
+            else if (ways[at] >= patterns_[at].ways)
+                fault("patterns", "read_patterns",
+                      of + "looks way " + std::to_string(ways[at]) + ", and there are 0 to " +
+                          std::to_string(patterns_[at].ways - 1),
+                      path);
+        }
+    }
 }
 
 void PositionLaws::examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path) {

@@ -44,6 +44,7 @@ class PositionLaws {
     void examine_hash(const AnyPosition& position, const Path& path);
     void examine_repetition_key(const AnyPosition& position, const Path& path);
     void examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path);
+    void examine_patterns(const AnyPosition& position, const Path& path);
     void examine_evaluation(const AnyPosition& position, const Path& path);
     void examine_events(const AnyPosition& position, const Path& path);
     void examine_visits(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
@@ -72,6 +73,7 @@ class PositionLaws {
     CheckWatcher* watcher_;
     int players_;
     ActNames names_{};
+    std::vector<Pattern> patterns_{};
     std::vector<Seen> seen_, seen_by_text_, seen_by_key_;
     std::uint64_t positions_ = 0;
     bool moves_after_end_ = false;

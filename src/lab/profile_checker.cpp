@@ -534,9 +534,7 @@ class ProfileChecker {
         if (info == nullptr) return;
         info = &choosers_.resolved(game_, *info);
         if (!info->looks_ahead) return;
-        const LevelTable table = info->plays_out       ? LevelTable::Playouts
-                                 : info->weighs_chance ? LevelTable::Luck
-                                                       : LevelTable::Search;
+        const LevelTable table = level_table_of(*info);
         const auto reach = [&](int level) -> double {
             const LevelSettings settings = level_settings(profile_, level, table, level_change_of(game_, level, table));
             if (table == LevelTable::Playouts)

@@ -8,6 +8,7 @@
 
 #include "arvek/game/any_game.hpp"
 #include "arvek/game/random.hpp"
+#include "arvek/opponent/chooser.hpp"
 
 namespace arvek {
 
@@ -88,6 +89,12 @@ constexpr std::array<double, highest_level> search_loss_guards{0.28, 0.75, 0.89,
 constexpr std::array<double, 3> variety_from_level_8{0.40, 1.00, 1.00};
 
 }  // namespace
+
+LevelTable level_table_of(const ChooserInfo& info) {
+    if (info.plays_out) return LevelTable::Playouts;
+    if (!info.looks_ahead) return LevelTable::Other;
+    return info.weighs_chance ? LevelTable::Luck : LevelTable::Search;
+}
 
 LevelSettings level_settings(int level, LevelTable table) {
     assert(level >= lowest_level && level <= highest_level);

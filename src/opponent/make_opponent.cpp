@@ -3,7 +3,9 @@
 #include <algorithm>
 
 #include "arvek/opponent/detail/search_choosers.hpp"
+#include "arvek/opponent/model_file.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/search/scale_of.hpp"
 #include "levelled.hpp"
 
 namespace arvek {
@@ -41,12 +43,6 @@ Options options_of(const OpponentSpec& spec, const ChooserInfo& info) {
     return options;
 }
 
-LevelTable level_table_of(const ChooserInfo& info) {
-    if (info.plays_out) return LevelTable::Playouts;
-    if (!info.looks_ahead) return LevelTable::Other;
-    return info.weighs_chance ? LevelTable::Luck : LevelTable::Search;
-}
-
 /// Throws InputError at its place for what the profile says and its chooser cannot use.
 void check_profile(const Profile& profile, const AnyGame& game, const ChooserInfo& info) {
     if (!info.has_levels && profile.level != highest_level)
@@ -62,11 +58,28 @@ void check_profile(const Profile& profile, const AnyGame& game, const ChooserInf
     if (!info.looks_ahead && !profile.evaluation.empty())
         fail_in_profile(profile, profile.evaluation.front().name.place,
                         info.name + " does not look ahead, so it evaluates nothing", "no [evaluation]");
+    if (profile.model != nullptr) {
+        const bool evaluates = std::any_of(info.options.begin(), info.options.end(),
+                                           [](const OptionInfo& option) { return option.name == "evaluator"; });
+        if (!evaluates)
+            fail_in_profile(profile, profile.model_place, info.name + " does not ask what a position is worth",
+                            "no model, or a search such as standard");
+        try {
+            require_model_fits(game, profile.model->model());
+        } catch (const InputError& error) {
+            fail_in_profile(profile, profile.model_place, error.what(), "");
+        }
+    }
     if (const std::string why = ChooserSet::why_not(game, info); !why.empty())
         fail_in_profile(profile, profile.chooser.place, why, "choose = \"rules\", or another that the game can have");
 }
 
 }  // namespace
+
+double units_of_scores(const AnyGame& game, const OpponentSpec& spec) {
+    if (spec.profile != nullptr && spec.profile->model != nullptr) return learned_units_per_doubling;
+    return units_per_doubling_of(game);
+}
 
 void find_profile_problems(const AnyGame& game, const Profile& profile, const ChooserSet& choosers,
                            std::vector<std::string>& problems) {

@@ -4,6 +4,7 @@
 
 #include "arvek/game/text.hpp"
 #include "arvek/game/utf8.hpp"
+#include "arvek/opponent/model_file.hpp"
 #include "arvek/search/limits.hpp"
 #include "condition_reader.hpp"
 #include "profile_files.hpp"
@@ -22,8 +23,8 @@ constexpr const char* by_rules = "rules";
 /// Reads the parts of a profile.
 class ProfileReader final : ConditionReader {
    public:
-    ProfileReader(DataFile file, std::vector<std::string>* problems)
-        : ConditionReader(std::move(file)), problems_(problems) {}
+    ProfileReader(DataFile file, const ReadBase& read_base, std::vector<std::string>* problems)
+        : ConditionReader(std::move(file)), read_base_(read_base), problems_(problems) {}
 
     Profile read() {
         const DataNode& root = file_.root();
@@ -35,7 +36,7 @@ class ProfileReader final : ConditionReader {
                                     "rule",   "fallback",   "suggestions", "temperament",     "preferences", "features",
                                     "levels", "follow",     "book",        "book_from_level", "pace",        "options",
                                     "limits", "evaluation", "state",       "change",          "conditions",  "groups",
-                                    "care",   "parameters", "based_on",    "without",         "program"});
+                                    "care",   "parameters", "based_on",    "without",         "program",     "model"});
         });
         // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
@@ -60,6 +61,7 @@ class ProfileReader final : ConditionReader {
                         {{key, place}, file_.number(value, "'" + key + "'", -largest_number, largest_number), 1});
             }
         });
+        attempt([&] { read_learned(root, profile); });
         attempt([&] { read_state(root, profile); });
         attempt([&] { read_conditions(root, profile); });
         attempt([&] { read_groups(root, profile); });
@@ -167,6 +169,23 @@ class ProfileReader final : ConditionReader {
                 profile.limits_place = table->place;
             }
         }
+    }
+
+    void read_learned(const DataNode& root, Profile& profile) const {
+        const DataNode* node = root.find("model");
+        if (node == nullptr) return;
+        profile.model_place = node->place;
+        const std::string name = file_.text(*node, "'model'");
+        if (!profile.evaluation.empty())
+            file_.fail(*node, "there are both a 'model' and an [evaluation]", "one of them");
+        if (!read_base_) file_.fail(*node, "there are no other files here", "a profile that stands alone");
+        const std::string path = detail::path_beside(profile.sources[static_cast<std::size_t>(node->place.file)], name);
+        try {
+            profile.model = std::make_shared<const LearnedNetwork>(read_model(read_base_(path), path));
+        } catch (const InputError& error) {
+            file_.fail(*node, error.what(), "");
+        }
+        profile.sources.push_back(path);
     }
 
     void read_program(const DataNode& root, Profile& profile) const {
@@ -678,6 +697,7 @@ class ProfileReader final : ConditionReader {
         return chosen != by_rules && chosen != "suggestions" && chosen != "features" && chosen != "random";
     }
 
+    const ReadBase& read_base_;
     std::vector<std::string>* problems_;
     std::string chosen_;  ///< what the file says that it chooses by
 };
@@ -699,7 +719,7 @@ Profile read_profile(std::string_view text, std::string_view source, const Profi
     DataFile file = detail::read_with_bases(text, std::string(source), reading.read_base, deepest_bases);
     for (const auto& [key, number] : reading.numbers)
         file.change([&, &key = key, number = number](DataNode& root) { detail::set_number(root, key, number); });
-    return ProfileReader(std::move(file), reading.problems).read();
+    return ProfileReader(std::move(file), reading.read_base, reading.problems).read();
 }
 
 std::optional<ProfileNumber> number_of_profile(std::string_view text, std::string_view source,

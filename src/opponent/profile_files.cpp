@@ -118,6 +118,11 @@ class ProfileMerger {
 
 }  // namespace
 
+std::string path_beside(const std::string& source, const std::string& name) {
+    const std::size_t slash = source.find_last_of('/');
+    return name.starts_with('/') || slash == std::string::npos ? name : source.substr(0, slash + 1) + name;
+}
+
 DataFile read_with_bases(std::string_view text, const std::string& source, const ReadBase& read_base, int left) {
     DataFile file(text, source, most_bytes);
     const DataNode* base = file.root().find("based_on");
@@ -130,9 +135,7 @@ DataFile read_with_bases(std::string_view text, const std::string& source, const
     const std::string name = file.text(*base, "'based_on'");
     if (left == 0) file.fail(place, "profiles are based on one another too deeply, or in a circle", "at most 5 deep");
     if (!read_base) file.fail(place, "there are no other files here", "a profile that stands alone");
-    const std::size_t slash = source.find_last_of('/');
-    const std::string path =
-        name.starts_with('/') || slash == std::string::npos ? name : source.substr(0, slash + 1) + name;
+    const std::string path = path_beside(source, name);
     std::string base_text;
     try {
         base_text = read_base(path);

@@ -14,6 +14,9 @@ namespace arvek::detail {
 /// is wrong.
 DataFile read_with_bases(std::string_view text, const std::string& source, const ReadBase& read_base, int left);
 
+/// The path of a file that another names.
+std::string path_beside(const std::string& source, const std::string& name);
+
 /// Sets the number of a key such as "rule.mend a mate.chance"; names may have dots in them. Throws InputError for a key that
 /// is not there or is no number.
 void set_number(DataNode& root, const std::string& key, double number);

@@ -301,6 +301,10 @@ std::vector<MixedPlace> mixed_order(const std::vector<double>& shares, const std
     return ranked;
 }
 
+std::shared_ptr<const LearnedNetwork> learned_of(const Profile* profile) {
+    return profile != nullptr ? profile->model : nullptr;
+}
+
 void throw_no_evaluator(const std::string& name, std::vector<std::string> known) {
     throw InputError("option evaluator", "there is no evaluator '" + name + "'", any_of_text(known));
 }

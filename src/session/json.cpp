@@ -520,6 +520,39 @@ std::string book_as_json(const Subject& subject, const BookReport& report) {
     return document(json);
 }
 
+std::string learning_as_json(const Subject& subject, const LearningReport& report) {
+    Json points = Json::array();
+    for (const auto& point : report.points) {
+        const MatchResult& match = point.result.pairings[0].result;
+        const Interval interval = match.interval();
+        points.push_back({{"games", point.games},
+                          {"test_games", match.games},
+                          {"wins", match.wins_a},
+                          {"draws", match.draws},
+                          {"losses", match.wins_b},
+                          {"score", match.score_a()},
+                          {"interval", {interval.low, interval.high}},
+                          {"error", point.error}});
+    }
+    Json json = json_of(subject);
+    json.update(Json{{"player", report.player},
+                     {"against", report.against},
+                     {"seed", report.seed},
+                     {"games", report.games},
+                     {"positions", report.positions},
+                     {"patterns", report.patterns},
+                     {"weights", report.weights},
+                     {"hidden", report.options.hidden},
+                     {"second", report.options.second},
+                     {"prior", report.options.prior},
+                     {"points", std::move(points)},
+                     {"seconds", report.seconds},
+                     {"complete", report.complete},
+                     {"written", report.written.empty() ? Json() : Json(report.written)},
+                     {"model", report.model.empty() ? Json() : Json(report.model)}});
+    return document(json);
+}
+
 std::string level_fit_as_json(const Subject& subject, const LevelFitReport& report) {
     Json measured = Json::array(), levels = Json::array();
     for (const auto& each : report.measured)

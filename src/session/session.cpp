@@ -703,7 +703,7 @@ std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, co
     const AnyGame& game = game_.kit.game;
     if (players() != 2)
         throw InputError("judge", "the game is not for two", "a game of two, where one's chance is the other's risk");
-    const double units = units_per_doubling_of(game);
+    const double units = units_of_scores(game, by);
     const Payoff most = most_payoff_of(game);
     Session at(game_, game.position_text(position()));
     std::vector<JudgedMove> judged;
@@ -759,7 +759,9 @@ Book Session::book(const OpponentSpec& by, const OpponentMeans& means, const Boo
         one->choose_among(only, Ranking::All);
         return one->decide(seen_by(game, at, game.player_to_move(at)), options.seed, {}, options.stop);
     };
-    return build_book(game, position(), judge, options, seen);
+    BookOptions own = options;
+    own.units_per_doubling = units_of_scores(game, by);
+    return build_book(game, position(), judge, own, seen);
 }
 
 std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,
@@ -856,6 +858,60 @@ LeagueResult Session::league(std::span<const OpponentSpec> specs, const LeagueOp
         return record_of(*one, specs[a], specs[b]);
     });
     return schedule.league.result();
+}
+
+void Session::self_play(const OpponentSpec& spec, const SelfPlayOptions& options, const MatchOptions& games,
+                        GamePool& pool, const std::function<bool(int number)>& known,
+                        const std::function<void(const GameRecord&)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    if (!(options.stray >= 0 && options.stray <= 1))
+        throw InputError("stray", number_text(options.stray) + " is out of range", "0 to 1");
+    MatchOptions own = games;
+    own.keeps_decisions = true;
+    own.threads = 1;
+    check_match_options(own);
+    struct Numbers final : GameSchedule {
+        std::optional<GameTask> next() override {
+            for (; at < end; ++at)
+                if (!known(at)) return GameTask{0, at++};
+            return std::nullopt;
+        }
+        void add(const GameTask&, const GameRecord& record) override { seen(record); }
+        Numbers(int from, int count, const std::function<bool(int)>& is_known,
+                const std::function<void(const GameRecord&)>& tell)
+            : at(from), end(from + count), known(is_known), seen(tell) {}
+        int at, end;
+        const std::function<bool(int)>& known;
+        const std::function<void(const GameRecord&)>& seen;
+    } schedule(options.from, options.games, known, seen);
+    const MatchStart<AnyGame> start = start_with({});
+    const double units = units_of_scores(game, spec);
+    const Payoff most = most_payoff_of(game);
+    const OpponentMeans means{games.clock, {}};
+    std::vector<std::array<std::unique_ptr<Opponent<AnyGame>>, 2>> made(pool.workers());
+    pool.play(schedule, [&](std::size_t worker, const GameTask& task) -> std::optional<GameRecord> {
+        for (auto& one : made[worker])
+            if (!one) one = straying(make_opponent(game, spec, means, game_.kit.choosers), options.stray);
+        MatchOptions of_game = own;
+        Random random(derived_seed(own.seed, static_cast<std::uint64_t>(task.number)));
+        of_game.opening_plies = static_cast<int>(random.below(static_cast<std::uint64_t>(options.opening_plies) + 1));
+        // The second of a pair would be the first again.
+        const int number = 2 * task.number;
+        const auto played = play_game_of_match(game, *made[worker][0], *made[worker][1], of_game, start, number);
+        if (!played) return std::nullopt;
+        GameRecord record = record_of(*played, spec, spec);
+        record.end_drawing.clear();
+        record.chances.assign(record.moves.size(), -1.0);
+        for (const auto& [ply, decision] : played->decisions) {
+            if (ply >= record.moves.size()) continue;  // of a game that a fault ended
+            if (!decision.has_scores)
+                throw InputError("opponent", in_quotes(spec.name) + " gives no scores", "an opponent that looks ahead");
+            const auto& best = decision.ranked.front();
+            record.chances[ply] = chance_of_score(best.score, decision.scores_per_point, units, most);
+            if (!(decision.move == best.move)) record.strayed.push_back(ply);
+        }
+        return record;
+    });
 }
 
 OddsReport Session::odds(const OpponentSpec& spec, const MatchOptions& options,

@@ -395,6 +395,59 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_plot(tune, arguments, "the course of the numbers");
     add_seed(tune, arguments, "seed of the tuning");
 
+    CLI::App* learn =
+        add_game_verb(app, arguments, "learn", "learns what positions are worth by playing against itself");
+    learn
+        ->add_option("--method", arguments.method,
+                     "search, from what a search sees and what comes of it; or differences, from one ply ahead")
+        ->option_text("NAME");
+    learn->add_option("--algorithm", arguments.algorithm, "the search that plays and is to know; standard by default")
+        ->option_text("NAME");
+    learn->add_option("--nodes", arguments.nodes, "look at so many positions a move while learning; 300 by default")
+        ->option_text("N");
+    learn->add_option("--depth", arguments.depth, "look so many plies ahead instead")->option_text("N");
+    learn->add_option("--playouts", arguments.playouts, "the same of a search that plays out; 100 by default")
+        ->option_text("N");
+    learn->add_option("--games", arguments.games, "how many games to learn from; 5000 by default")->option_text("N");
+    learn->add_option("--hidden", arguments.hidden, "units of the first layer; 32 by default, 0: linear")
+        ->option_text("N");
+    learn->add_option("--second", arguments.second, "units of a second layer; 0 by default: none")->option_text("N");
+    learn->add_flag("--no-prior", arguments.no_prior, "learn nothing about moves, only about positions");
+    learn
+        ->add_option("--outcome", arguments.outcome,
+                     "how much what came of a position counts against what was seen there, 0 to 1; 0.7 by default")
+        ->option_text("SHARE");
+    learn
+        ->add_option("--step", arguments.learning_step, "how far weights move at a time; by default as suits the model")
+        ->option_text("X");
+    learn->add_option("--passes", arguments.passes, "how often a position is learned from; 4 by default")
+        ->option_text("N");
+    learn
+        ->add_option("--kept", arguments.kept, "how many games are learned from at a time, the latest; 3000 by default")
+        ->option_text("N");
+    learn->add_option("--round", arguments.round, "so many games before it is learned from them; 100 by default")
+        ->option_text("N");
+    learn
+        ->add_option("--opening-plies", arguments.opening_plies,
+                     "random moves before a game begins, at the most; 8 by default")
+        ->option_text("N");
+    learn->add_option("--stray", arguments.stray, "how often another move than the best is played; 0.05 by default")
+        ->option_text("SHARE");
+    learn
+        ->add_option("--against", arguments.against,
+                     "whom the strength is measured against; by default the same search with the game's evaluation")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    learn->add_option("--test-games", arguments.test_games, "games of a measurement; 200 by default, 0: none")
+        ->option_text("N");
+    learn->add_option("--test-every", arguments.test_every, "measure after so many games; ten times by default")
+        ->option_text("N");
+    add_jobs(learn, arguments);
+    learn->add_option("--out", arguments.out, "write a profile that knows what was learned, and its model beside it")
+        ->option_text("FILE.toml");
+    add_record(learn, arguments, "learning");
+    add_plot(learn, arguments, "the strength");
+    add_seed(learn, arguments, "seed of all of it");
+
     CLI::App* opponents = add_verb(app, arguments, "opponents", "checks profiles of opponents, everything in them");
     opponents
         ->add_option("--games", arguments.games, "also play so many games, and say which rules fired; 0 by default")

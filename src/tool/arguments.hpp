@@ -63,6 +63,17 @@ struct Arguments {
     std::optional<std::string> turning_points;
     bool fit = false;
     bool whole_range = false;
+    std::optional<std::string> hidden;
+    std::optional<std::string> second;
+    bool no_prior = false;
+    std::optional<std::string> outcome;
+    std::optional<std::string> learning_step;
+    std::optional<std::string> passes;
+    std::optional<std::string> kept;
+    std::optional<std::string> round;
+    std::optional<std::string> stray;
+    std::optional<std::string> against;
+    std::optional<std::string> test_every;
     std::vector<std::string> numbers;
     std::optional<std::string> method;
     std::optional<std::string> steps;

@@ -27,9 +27,10 @@ bool wants_colour() {
 
 int run_verb(const Tool& tool, const Arguments& arguments, const Console& console) {
     if (console.pool != nullptr && console.pool->all_workers() > console.pool->workers())
-        if (const std::string& verb = arguments.verb; verb != "league" && verb != "tune" && verb != "levels")
+        if (const std::string& verb = arguments.verb;
+            verb != "league" && verb != "learn" && verb != "tune" && verb != "levels")
             throw InputError(verb, "several processes are at work, and it is for one",
-                             "league, tune or levels, or one process");
+                             "league, tune, levels or learn, or one process");
     if (arguments.verb == "games") return run_games(tool, arguments, console);
     if (arguments.verb == "play") return run_play(tool, arguments, console);
     if (arguments.verb == "decide") return run_decide(tool, arguments, console);
@@ -45,6 +46,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "uci") return run_uci(tool, arguments, console);
     if (arguments.verb == "serve") return run_serve(tool, arguments, console);
     if (arguments.verb == "league") return run_league(tool, arguments, console);
+    if (arguments.verb == "learn") return run_learn(tool, arguments, console);
     if (arguments.verb == "book") return run_book(tool, arguments, console);
     if (arguments.verb == "weigh") return run_weigh(tool, arguments, console);
     if (arguments.verb == "tune") return run_tune(tool, arguments, console);

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/text.hpp"
 #include "arvek/session/plain_text.hpp"
 
 namespace arvek::tool {
@@ -32,6 +33,15 @@ std::int64_t integer_value(std::string_view option, std::string_view text, std::
         throw InputError(option, in_quotes(text) + (digits ? " is out of range" : " is no integer"), range);
     }
     if (number < least || number > most) throw InputError(option, std::to_string(number) + " is out of range", range);
+    return number;
+}
+
+double number_value(std::string_view option, std::string_view text, double least, double most) {
+    double number = 0;
+    const auto [end, problem] = std::from_chars(text.data(), text.data() + text.size(), number);
+    if (problem != std::errc() || end != text.data() + text.size() || !(number >= least && number <= most))
+        throw InputError(std::string(option), in_quotes(std::string(text)) + " is out of range",
+                         number_text(least) + " to " + number_text(most));
     return number;
 }
 

@@ -10,6 +10,9 @@ namespace arvek::tool {
 
 std::int64_t integer_value(std::string_view option, std::string_view text, std::int64_t least, std::int64_t most);
 
+/// A number from `least` to `most`.
+double number_value(std::string_view option, std::string_view text, double least, double most);
+
 /// Seconds, as "0.5", "0.5s" or "500ms"; more than 0, or 0 too where `zero_allowed`; at most a day.
 double seconds_value(std::string_view option, std::string_view text, bool zero_allowed);
 

@@ -21,12 +21,6 @@ namespace arvek::tool {
 
 namespace {
 
-LevelTable table_of(const ChooserInfo& info) {
-    if (info.plays_out) return LevelTable::Playouts;
-    if (!info.looks_ahead) return LevelTable::Other;
-    return info.weighs_chance ? LevelTable::Luck : LevelTable::Search;
-}
-
 /// "[levels.3]" and what is in it.
 std::string level_text(int level, const LevelSettings& settings, LevelTable table) {
     std::string text = fmt::format("[levels.{}]\n", level);
@@ -48,14 +42,15 @@ class Fitted {
         : spec_(spec), file_(file), info_(chooser_of(spec, session)), game_(session.game().name) {
         const AnyGame& game = session.game().kit.game;
         for (int level = lowest_level; level <= highest_level; ++level)
-            of_game_[static_cast<std::size_t>(level - lowest_level)] = level_change_of(game, level, table_of(info_));
+            of_game_[static_cast<std::size_t>(level - lowest_level)] =
+                level_change_of(game, level, level_table_of(info_));
         // A few playouts tell nothing apart where each move gets less than one, or luck is most of what they show.
         const double moves = static_cast<double>(session.legal_moves().size());
         playouts_ = std::max(1.0, moves / 10) * (has_chance(game) && !has_views(game) ? 4 : 1);
     }
 
     LevelSettings at(double place) const {
-        LevelSettings settings = settings_between(place, table_of(info_), of_game_);
+        LevelSettings settings = settings_between(place, level_table_of(info_), of_game_);
         if (settings.limits.playouts)
             settings.limits.playouts =
                 static_cast<std::uint64_t>(std::llround(playouts_ * static_cast<double>(*settings.limits.playouts)));
@@ -74,7 +69,7 @@ class Fitted {
         return text;
     }
 
-    std::string levels(int level, double place) const { return level_text(level, at(place), table_of(info_)); }
+    std::string levels(int level, double place) const { return level_text(level, at(place), level_table_of(info_)); }
 
     OpponentSpec opponent(double place) const {
         constexpr int some_level = 5;
@@ -129,7 +124,7 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     if (!chooser_of(spec, session).has_levels)
         throw InputError("--opponent", in_quotes(spec.name) + " has no levels", "another opponent");
     const auto file = profile_path(name);
-    if (!file && table_of(chooser_of(spec, session)) == LevelTable::Other)
+    if (!file && level_table_of(chooser_of(spec, session)) == LevelTable::Other)
         throw InputError("--opponent", in_quotes(spec.name) + " chooses by what a profile says",
                          "FILE.toml, a profile");
     const double time = seconds_value("--time", arguments.time.value_or("240"), false);

@@ -60,6 +60,7 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_league(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_tune(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_learn(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_book(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_weigh(const Tool& tool, const Arguments& arguments, const Console& console);

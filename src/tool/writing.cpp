@@ -1022,6 +1022,37 @@ std::string book_as_text(const Subject& subject, const BookReport& report, const
     return text;
 }
 
+std::string learning_as_text(const Subject& subject, const LearningReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    const LearningOptions& options = report.options;
+    text += fmt::format("{} patterns, {} weights: {}{}\n", report.patterns, report.weights,
+                        options.hidden == 0 ? "linear"
+                        : options.second == 0
+                            ? fmt::format("one layer of {} units a side", options.hidden)
+                            : fmt::format("layers of {} units a side and {}", options.hidden, options.second),
+                        options.prior ? ", and a prior over moves" : "");
+    text += fmt::format("{} games of {} against itself, {} positions, in {}\n", report.games, report.player,
+                        report.positions, duration_text(report.seconds));
+    if (!report.points.empty()) {
+        text += "Strength against " + report.against + ":\n";
+        TextTable table({"after", "score", "95 % interval", "wins", "draws", "losses", "error"}, "rrrrrrr");
+        for (const auto& point : report.points) {
+            const MatchResult& match = point.result.pairings[0].result;
+            const Interval interval = match.interval();
+            table.add({fmt::format("{}", point.games), percent(match.score_a()),
+                       fmt::format("{:.1f} to {:.1f} %", 100 * interval.low, 100 * interval.high),
+                       fmt::format("{}", match.wins_a), fmt::format("{}", match.draws), fmt::format("{}", match.wins_b),
+                       point.games == 0 ? "" : fmt::format("{:.4f}", point.error)});
+        }
+        text += table.text();
+        text += "  After so many games; the error is that of the chances to win, squared, in what was learned last.\n";
+    }
+    if (!report.written.empty())
+        text += "  Written to " + plain_line(report.written) + " and " + plain_line(report.model) + ".\n";
+    if (!report.complete) text += "  Interrupted: this is what was learned.\n";
+    return text;
+}
+
 std::string level_fit_as_text(const Subject& subject, const LevelFitReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
     text += fmt::format("Levels of {}, fitted in {}\n", paint.strong(report.title), duration_text(report.seconds));

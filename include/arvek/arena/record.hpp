@@ -24,6 +24,10 @@ struct GameRecord {
     std::string end_drawing;
     std::string result;
     GameResult counted;
+    /// Of a game to learn from, one for each ply: the chance to win of the player to move, as it saw it; less than 0 where
+    /// nobody decided, in the opening and where chance acted. None of other games.
+    std::vector<double> chances{};
+    std::vector<std::size_t> strayed{};  ///< the plies at which something else was played than what was found best
 };
 
 /// What must be alike for games to belong together: all that they came from besides who plays.

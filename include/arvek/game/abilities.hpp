@@ -16,6 +16,7 @@
 #include "arvek/game/move_count.hpp"
 #include "arvek/game/null_move.hpp"
 #include "arvek/game/ordering.hpp"
+#include "arvek/game/patterns.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
 #include "arvek/game/playing_out.hpp"
@@ -83,6 +84,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::Salience: return SalientGame<G>;
         case Ability::LevelChange: return ChangesLevels<G>;
         case Ability::Quantities: return MeasuredGame<G>;
+        case Ability::Patterns: return PatternedGame<G>;
         case Ability::Acting: return ActingGame<G>;
         case Ability::Suggesters: return SuggestingGame<G>;
     }

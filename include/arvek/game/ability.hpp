@@ -44,6 +44,7 @@ enum class Ability : std::uint8_t {
     Salience,
     LevelChange,
     Quantities,
+    Patterns,
     Acting,
     Suggesters
 };

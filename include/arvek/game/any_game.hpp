@@ -120,6 +120,8 @@ class GameModel {
     virtual int preference(const AnyPosition&, const AnyMove&) const = 0;
     virtual double quantity(int place, const AnyPosition&, const AnyMove&) const = 0;
     virtual void suggest(int place, const AnyPosition&, Proposals<AnyMove>&) const = 0;
+    virtual std::vector<Pattern> patterns() const = 0;
+    virtual void read_patterns(const AnyPosition&, Player, std::span<std::uint16_t> ways) const = 0;
     virtual ActNames act_names() const = 0;
     virtual Act act(const AnyPosition&, const AnyMove&) const = 0;
     virtual std::uint64_t move_key(const AnyPosition&, const AnyMove&, std::size_t place) const = 0;
@@ -226,6 +228,10 @@ class AnyGame {
     int preference(const Position& position, const Move& move) const { return model_->preference(position, move); }
     std::span<const Quantity<AnyGame>> quantities() const { return model_->quantities; }
     std::span<const Suggester<AnyGame>> suggesters() const { return model_->suggesters; }
+    std::vector<Pattern> patterns() const { return model_->patterns(); }
+    void read_patterns(const Position& position, Player player, std::span<std::uint16_t> ways) const {
+        model_->read_patterns(position, player, ways);
+    }
     ActNames act_names() const { return model_->act_names(); }
     Act act(const Position& position, const Move& move) const { return model_->act(position, move); }
     std::uint64_t move_key(const Position& position, const Move& move, std::size_t place) const {

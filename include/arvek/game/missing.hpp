@@ -166,6 +166,11 @@ consteval bool game_is_complete() {
                 detail::holds(MeasuredGame<G>),
                 "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
                 "const;  of quantities that outlive the game");
+        if constexpr (
+            requires { &G::patterns; } || requires { &G::read_patterns; })
+            static_assert(detail::holds(PatternedGame<G>),
+                          "Arvek: patterns must be the pair  std::vector<arvek::Pattern> patterns() const;  void "
+                          "read_patterns(const Position&, arvek::Player, std::span<std::uint16_t>) const;");
         if constexpr (requires { &G::suggesters; })
             static_assert(detail::holds(SuggestingGame<G>),
                           "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "

@@ -9,6 +9,7 @@
 
 #include <cstdint>
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -24,6 +25,8 @@ struct BookOptions {
     double most_lost = 0.03;           ///< what a reply may lose against the best, as a chance to win, 0 to 0.5
     std::size_t most_positions = 500;  ///< 1 to 100,000; those after likelier replies come first
     std::uint64_t seed = 0;
+    /// By how many units of the judge's scores the odds to win double; none: as the game says.
+    std::optional<double> units_per_doubling{};
     StopToken stop{};  ///< asked after each position; what was found counts
 };
 

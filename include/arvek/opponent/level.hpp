@@ -66,6 +66,10 @@ enum class LevelTable : std::uint8_t {
     Other      ///< by anything else: which moves it sees
 };
 
+struct ChooserInfo;
+/// Of a chooser.
+LevelTable level_table_of(const ChooserInfo& info);
+
 /// The settings of levels 1 to 10. Requires a level in that range.
 LevelSettings level_settings(int level, LevelTable table = LevelTable::Search);
 

@@ -43,6 +43,9 @@ struct OpponentMeans {
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers);
 
+/// By how many units of its scores, where it scores by an evaluation, the odds to win double.
+double units_of_scores(const AnyGame& game, const OpponentSpec& spec);
+
 /// Everything that is wrong with a profile in a game, a complaint with its place each: names that the game does not have,
 /// what the chooser has no use for, and that the game cannot have it.
 void find_profile_problems(const AnyGame& game, const Profile& profile, const ChooserSet& choosers,

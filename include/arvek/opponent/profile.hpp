@@ -24,6 +24,7 @@
 #include "arvek/rules/condition_kinds.hpp"
 #include "arvek/rules/memory.hpp"
 #include "arvek/rules/temperament.hpp"
+#include "arvek/search/learned_model.hpp"
 
 namespace arvek {
 
@@ -226,6 +227,8 @@ struct Profile {
     bool margins = true;
     std::vector<PlacedOption> options{};   ///< of the chooser
     std::vector<WeightText> evaluation{};  ///< weights of quantities of positions; empty: the game's own evaluation
+    std::shared_ptr<const LearnedNetwork> model{};  ///< what was learned from play, in place of an evaluation
+    DataPlace model_place{};
     std::vector<RuleText> rules{};
     std::vector<FallbackText> fallback{};
     std::vector<StateText> states{};
@@ -248,11 +251,12 @@ struct Profile {
     Pace pace{};
 };
 
-/// The text of a file that another is based on, by its path. Throws InputError where it cannot be read.
+/// The text of a file that another is based on or names, by its path. Throws InputError where it cannot be read.
 using ReadBase = std::function<std::string(const std::string& path)>;
 
 struct ProfileReading {
-    ReadBase read_base{};  ///< reads what the profile is based on; the path is one beside the profile itself
+    ReadBase
+        read_base{};  ///< reads what the profile is based on, and a model; the path is one beside the profile itself
     /// Is given everything that is wrong, instead of the first being thrown; what is no TOML, and a profile without a
     /// name, a game or a chooser, is thrown all the same.
     std::vector<std::string>* problems = nullptr;

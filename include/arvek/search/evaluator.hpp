@@ -6,6 +6,7 @@
 //     arvek::Standard<MyGame> search(game, {}, material);
 
 #include <memory>
+#include <optional>
 
 #include "arvek/game/evaluation.hpp"
 
@@ -19,6 +20,10 @@ class Evaluator {
     /// How good the position, which is not finished, is for the player, as an estimate in units of its own. For a game
     /// of two players the exact opposite for the other. Is asked by several threads at once.
     virtual Score evaluate(const G& game, const typename G::Position& position, Player player) const = 0;
+
+    /// By how many of its units the odds to win double; nothing where it does not know: then as the game says
+    /// (game/scale.hpp), or by how far its estimates spread.
+    virtual std::optional<double> units_per_doubling() const { return std::nullopt; }
 };
 
 /// By the evaluator, or, where it is null, by the game itself.

@@ -66,7 +66,7 @@ class Expectation {
         : game_(game),
           evaluator_(std::move(evaluator)),
           cut_chance_(options.cut_chance),
-          scale_(options.scale ? *options.scale : scale_of(game)),
+          scale_(options.scale ? *options.scale : scale_of(game, evaluator_.get())),
           axis_(scale_, most_payoff_of(game), true) {
         require_game_for_two(game_, "expectation");
         if (has_chance(game_) && !lists_events(game_))
@@ -89,17 +89,16 @@ class Expectation {
    private:
     using Tree = detail::ExpectationTree<G>;
 
-    static Scale scale_of(const G& game) {
+    static Scale scale_of(const G& game, const Evaluator<G>* evaluator) {
         constexpr std::uint64_t seed = 1;
         const bool capped = most_payoff_of(game) < largest_payoff;
+        std::optional<double> units;
+        if (evaluator != nullptr) units = evaluator->units_per_doubling();
         if constexpr (ScaledGame<G>)
-            if (capped && wants_used<Ability::Scale>(game))
-                return Scale::odds(game.units_per_doubling(), most_payoff_of(game));
-        const detail::RandomLines lines = detail::random_lines(game, seed);
-        const Payoff most = capped ? most_payoff_of(game) : lines.largest;
-        if constexpr (ScaledGame<G>)
-            if (wants_used<Ability::Scale>(game)) return Scale::odds(game.units_per_doubling(), most);
-        return Scale::odds(lines.spread, most);
+            if (!units && wants_used<Ability::Scale>(game)) units = game.units_per_doubling();
+        if (units && capped) return Scale::odds(*units, most_payoff_of(game));
+        const detail::RandomLines lines = detail::random_lines(game, seed, evaluator);
+        return Scale::odds(units.value_or(lines.spread), capped ? most_payoff_of(game) : lines.largest);
     }
 
     Tree begin(detail::Budget& budget, SearchedTree<Move>* watched) {

@@ -43,7 +43,10 @@ class ManyPlayers {
     /// Throws InputError for an option out of range.
     explicit ManyPlayers(const G& game, const ManyPlayersOptions& options = {},
                          std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
-        : game_(game), options_(options), evaluator_(std::move(evaluator)), lines_(detail::random_lines(game, 1)) {
+        : game_(game),
+          options_(options),
+          evaluator_(std::move(evaluator)),
+          lines_(detail::random_lines(game, 1, evaluator_.get())) {
         if (has_chance(game_) && !lists_events(game_))
             throw InputError("many players", "events are drawn and not listed, so they cannot be weighed",
                              ability_info(Ability::Chance).functions);
@@ -72,8 +75,8 @@ auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, cons
     (void)earlier;
     check_limits(limits);
     detail::Budget budget(limits);
-    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
-                                 request.margins);
+    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
+                                 detail::units_of(game_, lines_, evaluator_.get()), request.margins);
     const double per_point = detail::scores_per_point_on(axis);
     ++decisions_;  // what is in the table of earlier ones is not found any more
     detail::ManyPlayersTree<G> tree{game_,

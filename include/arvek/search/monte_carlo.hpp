@@ -119,7 +119,7 @@ class MonteCarlo {
           options_((check_options(options), options)),
           evaluator_(std::move(evaluator)),
           prior_(std::move(prior)),
-          lines_(detail::random_lines(game, 1)),
+          lines_(detail::random_lines(game, 1, evaluator_.get())),
           rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr),
                                         prior_ != nullptr, options.exploration)),
           arena_(std::make_unique<typename Tree::Arena>(options.memory_mebibytes)) {}
@@ -314,8 +314,8 @@ auto MonteCarlo<G>::decide(const Position& position, const Limits& limits, const
     check_limits(limits);
     detail::require_no_depth(limits);
     const std::vector<Move> legal = detail::first_moves(game_, position, request);
-    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
-                                 request.margins);
+    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
+                                 detail::units_of(game_, lines_, evaluator_.get()), request.margins);
     prepare_arena(position, request);
     Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
     const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
@@ -347,7 +347,7 @@ class MonteCarlo<G> {
         : game_(game),
           options_((check_options(options), options)),
           evaluator_(std::move(evaluator)),
-          lines_(detail::random_lines(game, 1)),
+          lines_(detail::random_lines(game, 1, evaluator_.get())),
           rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), false,
                                         options.exploration)) {
         rules_.by_prior = rules_.looks = false;
@@ -358,8 +358,8 @@ class MonteCarlo<G> {
         check_limits(limits);
         detail::require_no_depth(limits);
         const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
-        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_, detail::units_of(game_, lines_),
-                                     request.margins);
+        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
+                                     detail::units_of(game_, lines_, evaluator_.get()), request.margins);
         Run run(axis, legal, request);
         memories_.reserve(static_cast<std::size_t>(options_.threads));
         for (int i = 0; i < options_.threads; ++i) {

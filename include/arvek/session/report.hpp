@@ -12,6 +12,7 @@
 #include "arvek/arena/record.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
+#include "arvek/lab/learning.hpp"
 #include "arvek/lab/level_fit.hpp"
 #include "arvek/lab/odds.hpp"
 #include "arvek/lab/profile_check.hpp"
@@ -250,6 +251,26 @@ struct LeagueReport {
 };
 
 /// Levels that were fitted to a game.
+/// What learning came to.
+struct LearningReport {
+    /// How strong it was after so many games.
+    struct Point {
+        int games = 0;
+        LeagueResult result{};  ///< of what was learned, the first player, against the measure
+        double error = 0.0;     ///< of the chances, see Learner::error()
+    };
+
+    std::string player, against;
+    std::uint64_t seed = 0;
+    LearningOptions options{};
+    int games = 0;  ///< that were learned from
+    std::size_t positions = 0, patterns = 0, weights = 0;
+    std::vector<Point> points;
+    double seconds = 0.0;
+    bool complete = true;            ///< false: interrupted
+    std::string written{}, model{};  ///< the profile and the model that were written
+};
+
 struct LevelFitReport {
     struct Measured {
         MeasuredStrength strength{};

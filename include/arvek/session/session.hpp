@@ -25,6 +25,7 @@
 #include "arvek/lab/check.hpp"
 #include "arvek/lab/count.hpp"
 #include "arvek/lab/facts.hpp"
+#include "arvek/lab/learning.hpp"
 #include "arvek/lab/watched.hpp"
 #include "arvek/lab/weight_fit.hpp"
 #include "arvek/opponent/game_kit.hpp"
@@ -50,6 +51,13 @@ class OpeningError : public InputError {
 
    private:
     std::size_t opening_;
+};
+
+/// How an opponent plays against itself to learn from it.
+struct SelfPlayOptions {
+    int from = 0, games = 200;  ///< numbers of games; each has luck of its own
+    int opening_plies = 8;      ///< random moves before the opponent begins, at the most; each game has its own number
+    double stray = 0.05;        ///< how often another move is played than the one that was found best, 0 to 1
 };
 
 /// What a decision is asked besides who decides.
@@ -185,6 +193,13 @@ class Session {
                         const std::vector<std::vector<std::string>>& openings, GamePool& pool,
                         std::span<const std::pair<GameTask, GameRecord>> played,
                         const std::function<void(const GameTask&, const GameRecord&)>& seen) const;
+
+    /// Games of the opponent against itself to learn from, with the chances that it saw (GameRecord::chances); those in
+    /// `known` need not be played again. `seen` is called as games end, never twice at once and in any order. Of `games`:
+    /// seed, lengths and clock. Throws InputError for wrong use and an opponent whose decisions have no scores.
+    void self_play(const OpponentSpec& spec, const SelfPlayOptions& options, const MatchOptions& games, GamePool& pool,
+                   const std::function<bool(int number)>& known,
+                   const std::function<void(const GameRecord&)>& seen) const;
 
     /// Games of the opponent against itself, and by how many units of the game's evaluation the odds of winning double
     /// in them; without the opponent's and the seed's names. `seen` is called as games end. Throws InputError for wrong

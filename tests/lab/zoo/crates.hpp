@@ -188,6 +188,14 @@ struct Crates {
         if (is("a level without depth") && level == 5) return {.depth = 0};
         return level == 1 ? LevelChange{.noise = 4.0} : LevelChange{};
     }
+    std::vector<Pattern> patterns() const {
+        return {{"pile", 13}, {is("a pattern of another's name") ? "pile" : "passes", 5}};
+    }
+    void read_patterns(const Position& p, Player player, std::span<std::uint16_t> ways) const {
+        ways[0] = static_cast<std::uint16_t>(is("a pattern beyond its ways") && p.pile == 4 ? 13 : p.pile);
+        if (is("a pattern that is not set") && player == Player::Second) return;
+        ways[1] = static_cast<std::uint16_t>(is("a pattern that changes") ? ++*memory % 5 : p.passes);
+    }
     std::span<const Quantity<Crates>> quantities() const {
         static const Quantity<Crates> all[] = {
             {"pile", "crates", "what is left", QuantityOf::Position,
@@ -326,6 +334,10 @@ inline constexpr std::array crates_faults{
     std::pair{"a move that is not counted", "move count"},
     std::pair{"a level that overlooks more than all", "level change"},
     std::pair{"a level without depth", "level change"},
+    std::pair{"a pattern beyond its ways", "patterns"},
+    std::pair{"a pattern that is not set", "patterns"},
+    std::pair{"a pattern that changes", "patterns"},
+    std::pair{"a pattern of another's name", "names"},
     std::pair{"a quantity that looks at the move", "quantities"},
     std::pair{"a quantity beyond its range", "quantities"},
     std::pair{"a quantity of no number", "quantities"},

@@ -211,6 +211,14 @@ class ModelOf final : public GameModel {
                 proposals.add(AnyMove(proposal.move), proposal.urgency, proposal.note);
         }
     }
+    std::vector<Pattern> patterns() const override {
+        if constexpr (PatternedGame<G>) return game_.patterns();
+        throw_not_offered(Ability::Patterns);
+    }
+    void read_patterns(const AnyPosition& position, Player player, std::span<std::uint16_t> ways) const override {
+        if constexpr (PatternedGame<G>) return game_.read_patterns(of(position), player, ways);
+        throw_not_offered(Ability::Patterns);
+    }
     ActNames act_names() const override {
         if constexpr (ActingGame<G>) return game_.act_names();
         return {};

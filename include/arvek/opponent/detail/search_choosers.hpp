@@ -14,6 +14,7 @@
 #include "arvek/search/alpha_beta.hpp"
 #include "arvek/search/equilibrium.hpp"
 #include "arvek/search/expectation.hpp"
+#include "arvek/search/learned_evaluator.hpp"
 #include "arvek/search/many_players.hpp"
 #include "arvek/search/minimax.hpp"
 #include "arvek/search/monte_carlo.hpp"
@@ -32,6 +33,8 @@ using NamedEvaluators =
 /// The weights of quantities that the profile gives for an evaluation, as places among the game's quantities. Throws
 /// InputError for a name that the game does not have and for a quantity of a move.
 std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& game, const Profile* profile);
+/// What the profile has learned; nothing where there is none.
+std::shared_ptr<const LearnedNetwork> learned_of(const Profile* profile);
 /// Throws InputError for a name that is none of the evaluators.
 [[noreturn]] void throw_no_evaluator(const std::string& name, std::vector<std::string> known);
 
@@ -87,6 +90,8 @@ std::shared_ptr<const Evaluator<G>> evaluator_for(const G& game, const AnyGame& 
             for (const auto& [place, weight] : weights) features->add(game.quantities()[place], weight);
         return features;
     }
+    if constexpr (PatternedGame<G>)
+        if (auto network = learned_of(setup.profile)) return std::make_shared<LearnedEvaluator<G>>(std::move(network));
     const std::string& name = setup.options.string("evaluator");
     if (name == "game") return nullptr;
     std::vector<std::string> known{"game"};
@@ -95,6 +100,15 @@ std::shared_ptr<const Evaluator<G>> evaluator_for(const G& game, const AnyGame& 
         known.push_back(each);
     }
     throw_no_evaluator(name, std::move(known));
+}
+
+/// How likely moves are to be good, where that was learned; nothing otherwise.
+template <Game G>
+std::shared_ptr<const MovePrior<G>> prior_for(const ChooserSetup& setup) {
+    if constexpr (PatternedGame<G>)
+        if (auto network = learned_of(setup.profile); network && network->model().prior)
+            return std::make_shared<LearnedPrior<G>>(std::move(network));
+    return nullptr;
 }
 
 /// Monte Carlo, by what is seen.
@@ -207,8 +221,12 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
         const std::string& name = info.name;
         if (name == "montecarlo") {
             add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
-                    return std::make_unique<MonteCarloChooser<G>>(
-                        MonteCarlo<G>(game, monte_carlo_options(setup.options), evaluator));
+                    const MonteCarloOptions options = monte_carlo_options(setup.options);
+                    if constexpr (ViewedGame<G>)
+                        return std::make_unique<MonteCarloChooser<G>>(MonteCarlo<G>(game, options, evaluator));
+                    else
+                        return std::make_unique<MonteCarloChooser<G>>(
+                            MonteCarlo<G>(game, options, evaluator, prior_for<G>(setup)));
                 }));
             continue;
         }

@@ -7,6 +7,7 @@
 #include "arvek/game/chance.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/search/evaluator.hpp"
 
 namespace arvek::detail {
 
@@ -23,7 +24,7 @@ double standard_deviation(double mean, double mean_of_squares);
 
 /// Sixteen lines from the start, drawn from the seed.
 template <Game G>
-RandomLines random_lines(const G& game, std::uint64_t seed) {
+RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* evaluator = nullptr) {
     constexpr int lines = 16, longest = 400;
     Random random(seed);
     RandomLines seen;
@@ -44,7 +45,7 @@ RandomLines random_lines(const G& game, std::uint64_t seed) {
                 }
                 break;
             }
-            const double units = evaluation_of(game, position, Player::First).number();
+            const double units = evaluation_by(evaluator, game, position, Player::First).number();
             sum += units;
             squares += units * units;
             count += 1;

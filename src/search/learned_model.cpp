@@ -1,0 +1,295 @@
+#include "arvek/search/learned_model.hpp"
+
+#include <algorithm>
+#include <array>
+#include <atomic>
+#include <cmath>
+#include <cstring>
+#include <set>
+
+#include "arvek/game/input_error.hpp"
+
+namespace arvek {
+
+namespace {
+
+/// Numbers of 16 bits, eight at a time.
+constexpr std::size_t lane = 8;
+
+/// As large a scale as keeps a sum of such numbers within 16 bits.
+constexpr double most_row_scale = 1024.0, most_row_sum = 32'000.0;
+
+std::size_t padded(std::size_t width) { return (width + lane - 1) / lane * lane; }
+
+std::int16_t rounded(double number) {
+    return static_cast<std::int16_t>(std::clamp(std::nearbyint(number), -32'767.0, 32'767.0));
+}
+
+float held(float sum) { return std::clamp(sum, 0.0f, 1.0f); }
+
+/// The sum of what the units of a side, held to 0 to `most`, count.
+std::int32_t counted(const std::int16_t* sums, const std::int16_t* weights, std::size_t width, std::int16_t most) {
+    std::int32_t sum = 0;
+    for (std::size_t i = 0; i < width; ++i) {
+        const std::int16_t unit = std::min(std::max(sums[i], std::int16_t{0}), most);
+        sum += std::int32_t{unit} * weights[i];
+    }
+    return sum;
+}
+
+std::atomic<std::uint64_t> networks_made{0};
+
+}  // namespace
+
+std::size_t LearnedModel::ways() const {
+    std::size_t sum = 0;
+    for (const Pattern& pattern : patterns) sum += static_cast<std::size_t>(std::max(0, pattern.ways));
+    return sum;
+}
+
+void check_model(const LearnedModel& model) {
+    const auto fail = [](const std::string& problem, const std::string& expected) -> void {
+        throw InputError("model", problem, expected);
+    };
+    if (model.patterns.empty() || model.patterns.size() > most_patterns)
+        fail("it has " + std::to_string(model.patterns.size()) + " patterns", "1 to " + std::to_string(most_patterns));
+    std::set<std::string> names;
+    for (const Pattern& pattern : model.patterns) {
+        if (pattern.ways < 1 || pattern.ways > most_ways)
+            fail("'" + pattern.name + "' can look " + std::to_string(pattern.ways) + " ways",
+                 "1 to " + std::to_string(most_ways));
+        if (!names.insert(pattern.name).second)
+            fail("two patterns are called '" + pattern.name + "'", "names that differ");
+    }
+    if (model.hidden < 0 || model.hidden > most_hidden_units)
+        fail("a first layer of " + std::to_string(model.hidden) + " units is out of range",
+             "0 (linear) to " + std::to_string(most_hidden_units));
+    if (model.second < 0 || model.second > most_second_units)
+        fail("a second layer of " + std::to_string(model.second) + " units is out of range",
+             "0 (none) to " + std::to_string(most_second_units));
+    if (model.hidden == 0 && model.second > 0) fail("a linear model has no second layer", "second 0, or a first layer");
+    const std::size_t hidden = static_cast<std::size_t>(model.hidden), second = static_cast<std::size_t>(model.second);
+    const auto outputs = static_cast<std::size_t>(model.outputs());
+    const std::size_t before_last = second > 0 ? second : 2 * hidden;
+    const std::size_t rows = model.ways() * static_cast<std::size_t>(model.width());
+    if (rows > most_model_weights)
+        fail("it has " + std::to_string(rows) + " weights", "at most " + std::to_string(most_model_weights));
+    const std::pair<const char*, std::pair<const std::vector<float>*, std::size_t>> parts[] = {
+        {"rows", {&model.rows, rows}},
+        {"row_bias", {&model.row_bias, hidden}},
+        {"second_rows", {&model.second_rows, second * 2 * hidden}},
+        {"second_bias", {&model.second_bias, second}},
+        {"last_rows", {&model.last_rows, model.hidden > 0 ? outputs * before_last : 0}},
+        {"last_bias", {&model.last_bias, outputs}}};
+    for (const auto& [name, part] : parts) {
+        const auto& [weights, size] = part;
+        if (weights->size() != size)
+            fail(std::string(name) + " has " + std::to_string(weights->size()) + " weights",
+                 std::to_string(size) + ", by its patterns and layers");
+        for (const float weight : *weights)
+            if (!std::isfinite(weight) || std::abs(weight) > 1e6f)
+                fail(std::string("a weight of ") + name + " is no number or too large", "-1e6 to 1e6");
+    }
+}
+
+struct LearnedNetwork::State {
+    std::uint64_t owner = 0;
+    std::array<bool, 2> known{};
+    std::vector<std::uint16_t> room{};  ///< as the first player sees it, then as the second does
+    std::vector<std::uint16_t> seen{};  ///< what the sums are of
+    std::vector<std::int16_t> sums{};
+};
+
+LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(model), model)) {
+    number_ = ++networks_made;
+    patterns_ = model_.patterns.size();
+    const auto units = static_cast<std::size_t>(model_.width());
+    width_ = padded(units);
+    // No sum of one way of each pattern can leave 16 bits.
+    std::vector<double> most(units);
+    if (!model_.row_bias.empty())
+        for (std::size_t i = 0; i < units; ++i) most[i] = std::abs(model_.row_bias[i]);
+    std::size_t row = 0;
+    for (const Pattern& pattern : model_.patterns) {
+        first_row_.push_back(static_cast<std::uint32_t>(row));
+        last_way_.push_back(static_cast<std::uint16_t>(pattern.ways - 1));
+        std::vector<double> largest(units);
+        for (int way = 0; way < pattern.ways; ++way, ++row)
+            for (std::size_t i = 0; i < units; ++i)
+                largest[i] = std::max(largest[i], std::abs(double{model_.rows[row * units + i]}));
+        for (std::size_t i = 0; i < units; ++i) most[i] += largest[i];
+    }
+    const double bound = *std::max_element(most.begin(), most.end());
+    // Half a unit may be lost by rounding for each pattern.
+    row_scale_ = static_cast<float>(
+        std::min(most_row_scale, (most_row_sum - static_cast<double>(patterns_)) / std::max(bound, 1e-6)));
+    rows_.assign(row * width_, 0);
+    for (std::size_t at = 0; at < row; ++at)
+        for (std::size_t i = 0; i < units; ++i)
+            rows_[at * width_ + i] = rounded(double{model_.rows[at * units + i]} * row_scale_);
+    row_bias_.assign(width_, 0);
+    for (std::size_t i = 0; i < model_.row_bias.size(); ++i)
+        row_bias_[i] = rounded(double{model_.row_bias[i]} * row_scale_);
+    if (model_.hidden == 0) return;
+    const std::vector<float>& next = model_.second > 0 ? model_.second_rows : model_.last_rows;
+    const std::size_t outputs = next.size() / (2 * units);
+    double largest = 1e-6, sum = 1e-6;
+    for (std::size_t output = 0; output < outputs; ++output) {
+        double of_output = 0;
+        for (std::size_t i = 0; i < 2 * units; ++i) {
+            const double weight = std::abs(double{next[output * 2 * units + i]});
+            largest = std::max(largest, weight);
+            of_output += weight;
+        }
+        sum = std::max(sum, of_output);
+    }
+    constexpr double most_counted = 2e9;
+    next_scale_ = static_cast<float>(
+        std::min({4'096.0, 32'000.0 / largest, (most_counted / row_scale_ - static_cast<double>(2 * units)) / sum}));
+    next_rows_.assign(outputs * 2 * width_, 0);
+    for (std::size_t output = 0; output < outputs; ++output)
+        for (std::size_t side = 0; side < 2; ++side)
+            for (std::size_t i = 0; i < units; ++i)
+                next_rows_[(output * 2 + side) * width_ + i] =
+                    rounded(double{next[(output * 2 + side) * units + i]} * next_scale_);
+}
+
+LearnedNetwork::~LearnedNetwork() = default;
+
+LearnedNetwork::State& LearnedNetwork::state() const {
+    // A few, so that two networks that are asked by turns do not forget each time.
+    thread_local std::array<State, 4> kept;
+    thread_local std::size_t last = 0;
+    if (kept[last].owner == number_) return kept[last];
+    for (std::size_t i = 0; i < kept.size(); ++i)
+        if (kept[i].owner == number_) return kept[last = i];
+    last = (last + 1) % kept.size();
+    State& state = kept[last];
+    state.owner = number_;
+    state.known = {};
+    state.room.assign(2 * patterns_, 0);
+    state.seen.assign(2 * patterns_, 0);
+    state.sums.assign(2 * width_, 0);
+    return state;
+}
+
+std::span<std::uint16_t> LearnedNetwork::room() const { return state().room; }
+
+void LearnedNetwork::forget() const { state().known = {}; }
+
+void LearnedNetwork::renew(State& state, int side) const {
+    const auto at = static_cast<std::size_t>(side);
+    std::int16_t* sums = state.sums.data() + at * width_;
+    std::copy(row_bias_.begin(), row_bias_.end(), sums);
+    std::uint16_t* seen = state.seen.data() + at * patterns_;
+    const std::uint16_t* room = state.room.data() + at * patterns_;
+    for (std::size_t i = 0; i < patterns_; ++i) {
+        seen[i] = std::min(room[i], last_way_[i]);
+        const std::int16_t* row = rows_.data() + (first_row_[i] + seen[i]) * width_;
+        for (std::size_t unit = 0; unit < width_; ++unit)
+            sums[unit] = static_cast<std::int16_t>(sums[unit] + row[unit]);
+    }
+    state.known[at] = true;
+}
+
+void LearnedNetwork::follow(State& state, int side) const {
+    const auto at = static_cast<std::size_t>(side);
+    if (!state.known[at]) return renew(state, side);
+    std::int16_t* sums = state.sums.data() + at * width_;
+    std::uint16_t* seen = state.seen.data() + at * patterns_;
+    const std::uint16_t* room = state.room.data() + at * patterns_;
+    const auto follow_one = [&](std::size_t i) {
+        const std::uint16_t way = std::min(room[i], last_way_[i]);
+        if (way == seen[i]) return;
+        const std::int16_t* old = rows_.data() + (first_row_[i] + seen[i]) * width_;
+        const std::int16_t* row = rows_.data() + (first_row_[i] + way) * width_;
+        for (std::size_t unit = 0; unit < width_; ++unit)
+            sums[unit] = static_cast<std::int16_t>(sums[unit] + (row[unit] - old[unit]));
+        seen[i] = way;
+    };
+    // Four that look as they did are passed over at once.
+    std::size_t i = 0;
+    for (; i + 4 <= patterns_; i += 4) {
+        std::uint64_t before, now;
+        std::memcpy(&before, seen + i, sizeof before);
+        std::memcpy(&now, room + i, sizeof now);
+        if (before == now) continue;
+        for (std::size_t j = i; j < i + 4; ++j) follow_one(j);
+    }
+    for (; i < patterns_; ++i) follow_one(i);
+}
+
+LearnedOutput LearnedNetwork::output(Player own) const {
+    State& state = this->state();
+    follow(state, 0);
+    follow(state, 1);
+    const std::size_t own_at = own == Player::First ? 0 : 1;
+    const std::int16_t* mine = state.sums.data() + own_at * width_;
+    const std::int16_t* theirs = state.sums.data() + (1 - own_at) * width_;
+    LearnedOutput output;
+    if (model_.hidden == 0) {
+        output.value = static_cast<float>(mine[0] - theirs[0]) / row_scale_ + model_.last_bias[0];
+        if (model_.prior) output.prior = static_cast<float>(mine[1] - theirs[1]) / row_scale_ + model_.last_bias[1];
+        return output;
+    }
+    const auto one = rounded(row_scale_);
+    const float unit = 1.0f / (static_cast<float>(one) * next_scale_);
+    const auto next = [&](std::size_t at) {
+        const std::int16_t* weights = next_rows_.data() + 2 * at * width_;
+        return static_cast<float>(counted(mine, weights, width_, one) +
+                                  counted(theirs, weights + width_, width_, one)) *
+               unit;
+    };
+    if (model_.second == 0) {
+        output.value = next(0) + model_.last_bias[0];
+        if (model_.prior) output.prior = next(1) + model_.last_bias[1];
+        return output;
+    }
+    const auto second = static_cast<std::size_t>(model_.second);
+    output.value = model_.last_bias[0];
+    if (model_.prior) output.prior = model_.last_bias[1];
+    for (std::size_t i = 0; i < second; ++i) {
+        const float y = held(next(i) + model_.second_bias[i]);
+        output.value += model_.last_rows[i] * y;
+        if (model_.prior) output.prior += model_.last_rows[second + i] * y;
+    }
+    return output;
+}
+
+LearnedOutput LearnedNetwork::exact_output(std::span<const std::uint16_t> own,
+                                           std::span<const std::uint16_t> rivals) const {
+    const auto units = static_cast<std::size_t>(model_.width());
+    std::vector<float> x(2 * units);
+    for (std::size_t side = 0; side < 2; ++side) {
+        float* sums = x.data() + side * units;
+        if (model_.hidden > 0) std::copy(model_.row_bias.begin(), model_.row_bias.end(), sums);
+        for (std::size_t i = 0; i < patterns_; ++i) {
+            const std::uint16_t way = std::min((side == 0 ? own : rivals)[i], last_way_[i]);
+            for (std::size_t unit = 0; unit < units; ++unit)
+                sums[unit] += model_.rows[(first_row_[i] + way) * units + unit];
+        }
+    }
+    std::array<float, 2> outputs{};
+    const auto count = static_cast<std::size_t>(model_.outputs());
+    if (model_.hidden == 0) {
+        for (std::size_t i = 0; i < count; ++i) outputs[i] = x[i] - x[units + i] + model_.last_bias[i];
+        return {outputs[0], outputs[1]};
+    }
+    for (float& sum : x) sum = held(sum);
+    if (model_.second > 0) {
+        std::vector<float> y(static_cast<std::size_t>(model_.second));
+        for (std::size_t i = 0; i < y.size(); ++i) {
+            y[i] = model_.second_bias[i];
+            for (std::size_t j = 0; j < x.size(); ++j) y[i] += model_.second_rows[i * x.size() + j] * x[j];
+            y[i] = held(y[i]);
+        }
+        x = std::move(y);
+    }
+    for (std::size_t i = 0; i < count; ++i) {
+        outputs[i] = model_.last_bias[i];
+        for (std::size_t j = 0; j < x.size(); ++j) outputs[i] += model_.last_rows[i * x.size() + j] * x[j];
+    }
+    return {outputs[0], outputs[1]};
+}
+
+}  // namespace arvek
