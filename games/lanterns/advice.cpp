@@ -6,6 +6,7 @@
 
 #include "each_move.hpp"
 #include "lanterns/lanterns.hpp"
+#include "ternary.hpp"
 
 namespace waterway {
 
@@ -56,13 +57,11 @@ std::vector<arvek::Pattern> Lanterns::patterns() const {
                std::to_string(hook % parameters_.rows + 1);
     };
     // Free, within reach of the next lantern or not; own; the rival's.
-    for (int hook = 0; hook < hook_count_; ++hook) patterns.push_back({"hook " + name_of(hook), 4});
-    int ways = 1;
-    for (int i = 0; i < parameters_.line; ++i) ways *= 3;
+    for (int hook = 0; hook < hook_count_; ++hook) patterns.push_back({"hook " + name_of(hook), 4, {0, 2, 1, 3}});
     for (const auto& line : lines_)
         patterns.push_back(
             {"line " + name_of(line[0]) + " to " + name_of(line[static_cast<std::size_t>(parameters_.line) - 1]),
-             ways});
+             ways_of_places(parameters_.line), places_to_the_rival(parameters_.line)});
     return patterns;
 }
 

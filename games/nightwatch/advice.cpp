@@ -260,20 +260,59 @@ double Nightwatch::salience(const Position& position, const Move& move) const {
 
 namespace {
 
-/// Rivals and mates within two steps of a Warden, up to so many of each.
-constexpr int most_near = 4;
+/// What a cell can hold: nothing, a side's piece of a kind with its hits, or a wall.
+constexpr int held_ways = 25, wall_way = 25;
+
+int held(const Nightwatch::Piece& piece, int own_side) {
+    return 1 + (piece.side == own_side ? 0 : 12) + 3 * static_cast<int>(piece.kind) + std::min<int>(piece.hits, 2);
+}
+
+std::uint16_t held_to_the_rival(int way) {
+    return static_cast<std::uint16_t>(way == 0 || way == wall_way ? way : way <= 12 ? way + 12 : way - 12);
+}
+
+/// Around a Warden: a square of five cells by five, of which the Warden is the middle.
+constexpr int reach = 2, across = 2 * reach + 1, square = across * across;
+/// Steps of the nearest piece of a kind to the rival's Warden, up to so many; one more for none.
+constexpr int most_steps = 8, steps_ways = most_steps + 2;
+constexpr int most_pieces_told = 20, quiet_step = 10;
 
 }  // namespace
 
 std::vector<arvek::Pattern> Nightwatch::patterns() const {
     std::vector<arvek::Pattern> patterns;
-    // Empty, or a side, a kind and the hits that it has taken.
+    std::vector<std::uint16_t> to_the_rival;
+    for (int way = 0; way <= wall_way; ++way) to_the_rival.push_back(held_to_the_rival(way));
+    const std::vector<std::uint16_t> without_wall(to_the_rival.begin(), to_the_rival.end() - 1);
     for (int cell = 0; cell < columns_ * rows_; ++cell)
-        patterns.push_back({"cell " + cell_text(static_cast<Cell>(cell)), is_wall(static_cast<Cell>(cell)) ? 1 : 25});
-    patterns.push_back({"around the own Warden", 3 * (most_near + 1) * (most_near + 1)});
-    patterns.push_back({"around the rival's Warden", 3 * (most_near + 1) * (most_near + 1)});
-    patterns.push_back({"pieces", 21 * 21});
-    patterns.push_back({"quiet moves, by tens", quiet_moves_to_draw / 10 + 1});
+        patterns.push_back({"cell " + cell_text(static_cast<Cell>(cell)), held_ways, without_wall,
+                            seen_by_amber(static_cast<Cell>(cell))});
+    const int cells = columns_ * rows_;
+    for (const bool own : {true, false})
+        for (int at = 0; at < square; ++at) {
+            int column = at % across, row = at / across;
+            if (image_ != Image::Same) row = across - 1 - row;
+            if (image_ == Image::Turned) column = across - 1 - column;
+            patterns.push_back({std::string("by the ") + (own ? "own" : "rival's") + " Warden, " +
+                                    std::to_string(at % across - reach) + " right and " +
+                                    std::to_string(at / across - reach) + " up",
+                                wall_way + 1, to_the_rival, cells + (own ? square : 0) + row * across + column});
+        }
+    std::vector<std::uint16_t> same;
+    for (int steps = 0; steps < steps_ways; ++steps) same.push_back(static_cast<std::uint16_t>(steps));
+    for (const bool own : {true, false})
+        for (int kind = 1; kind <= 3; ++kind)
+            patterns.push_back({std::string(own ? "own " : "rival's ") + kind_name(static_cast<Kind>(kind)) +
+                                    ", steps to the other Warden",
+                                steps_ways, same, cells + 2 * square + (own ? 3 : 0) + kind - 1});
+    arvek::Pattern pieces{"pieces", (most_pieces_told + 1) * (most_pieces_told + 1)};
+    for (int way = 0; way < pieces.ways; ++way)
+        pieces.rival_ways.push_back(static_cast<std::uint16_t>(way % (most_pieces_told + 1) * (most_pieces_told + 1) +
+                                                               way / (most_pieces_told + 1)));
+    patterns.push_back(std::move(pieces));
+    arvek::Pattern quiet{"quiet moves, by tens", quiet_moves_to_draw / quiet_step + 1};
+    for (int way = 0; way < quiet.ways; ++way) quiet.rival_ways.push_back(static_cast<std::uint16_t>(way));
+    patterns.push_back(std::move(quiet));
     return patterns;
 }
 
@@ -281,26 +320,42 @@ void Nightwatch::read_patterns(const Position& position, arvek::Player player, s
     const auto cells = static_cast<std::size_t>(columns_ * rows_);
     std::fill(ways.begin(), ways.end(), std::uint16_t{0});
     const int own = static_cast<int>(player);
+    const auto seen = [&](Cell cell) { return own == 0 ? cell : seen_by_amber(cell); };
+    const std::array<const Piece*, 2> wardens{warden_of(position, own), warden_of(position, 1 - own)};
+    std::uint16_t* const around = ways.data() + cells;
+    for (std::size_t whose = 0; whose < 2; ++whose) {
+        if (wardens[whose] == nullptr) continue;  // it is over
+        const Cell middle = seen(wardens[whose]->cell);
+        for (int at = 0; at < square; ++at) {
+            const int column = column_of(middle) + at % across - reach, row = row_of(middle) + at / across - reach;
+            if (!inside(column, row) || is_wall(cell_at(column, row)))
+                around[whose * square + static_cast<std::size_t>(at)] = wall_way;
+        }
+    }
+    std::uint16_t* const steps = around + 2 * square;
+    std::fill(steps, steps + 6, static_cast<std::uint16_t>(most_steps + 1));
     int counts[2] = {0, 0};
     for (const Piece& piece : position) {
-        const int side = piece.side == own ? 0 : 1;
-        ways[piece.cell] =
-            static_cast<std::uint16_t>(1 + 12 * side + 3 * static_cast<int>(piece.kind) + std::min<int>(piece.hits, 2));
+        const std::size_t side = piece.side == own ? 0 : 1;
+        const Cell cell = seen(piece.cell);
+        const auto way = static_cast<std::uint16_t>(held(piece, own));
+        ways[cell] = way;
         ++counts[side];
+        for (std::size_t whose = 0; whose < 2; ++whose) {
+            if (wardens[whose] == nullptr) continue;
+            const Cell middle = seen(wardens[whose]->cell);
+            const int right = column_of(cell) - column_of(middle), up = row_of(cell) - row_of(middle);
+            if (std::abs(right) <= reach && std::abs(up) <= reach)
+                around[whose * square + static_cast<std::size_t>((up + reach) * across + right + reach)] = way;
+            if (whose == side || piece.kind == Kind::Warden) continue;
+            std::uint16_t& nearest = steps[3 * side + static_cast<std::size_t>(piece.kind) - 1];
+            nearest = std::min(
+                nearest, static_cast<std::uint16_t>(std::min(std::max(std::abs(right), std::abs(up)), most_steps)));
+        }
     }
-    for (std::size_t whose = 0; whose < 2; ++whose) {
-        const int side = whose == 0 ? own : 1 - own;
-        const Piece* warden = warden_of(position, side);
-        if (warden == nullptr) continue;  // it is over
-        int near[2] = {0, 0};
-        for (const Piece& piece : position)
-            if (&piece != warden && distance(piece.cell, warden->cell) <= 2) ++near[piece.side == side ? 0 : 1];
-        ways[cells + whose] = static_cast<std::uint16_t>(
-            (std::min<int>(warden->hits, 2) * (most_near + 1) + std::min(near[0], most_near)) * (most_near + 1) +
-            std::min(near[1], most_near));
-    }
-    ways[cells + 2] = static_cast<std::uint16_t>(21 * std::min(counts[0], 20) + std::min(counts[1], 20));
-    ways[cells + 3] = static_cast<std::uint16_t>(std::min<int>(position.quiet, quiet_moves_to_draw) / 10);
+    steps[6] = static_cast<std::uint16_t>((most_pieces_told + 1) * std::min(counts[0], most_pieces_told) +
+                                          std::min(counts[1], most_pieces_told));
+    steps[7] = static_cast<std::uint16_t>(std::min<int>(position.quiet, quiet_moves_to_draw) / quiet_step);
 }
 
 std::span<const arvek::Quantity<Nightwatch>> Nightwatch::quantities() const { return all_quantities; }

@@ -155,6 +155,14 @@ Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)
         text += cells + (row > 0 ? "/" : "");
     }
     initial_ = read_position(text + " T 0");
+    for (const Image image : {Image::Mirrored, Image::Turned}) {
+        image_ = image;
+        bool alike = true;
+        for (int cell = 0; cell < columns_ * rows_; ++cell)
+            alike = alike && walls_[static_cast<std::size_t>(cell)] == walls_[seen_by_amber(static_cast<Cell>(cell))];
+        if (alike) return;
+    }
+    image_ = Image::Same;
 }
 
 const char* Nightwatch::kind_name(Kind kind) {

@@ -122,7 +122,8 @@ class Nightwatch {
     arvek::Act act(const Position& position, const Move& move) const;
     /// What hits stands out, more so what takes a piece off; long and diagonal moves far from the rival hide.
     double salience(const Position& position, const Move& move) const;
-    /// What evaluations are learned from: what stands on each cell, who is strong around each Warden, and how long it has been quiet.
+    /// What evaluations are learned from: what stands on each cell and around each Warden, how near each kind is to the
+    /// rival's, and how long it has been quiet. Where the map is the same from both sides, Amber sees it from its own.
     std::vector<arvek::Pattern> patterns() const;
     void read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const;
 
@@ -177,6 +178,11 @@ class Nightwatch {
         const int apart = a < b ? b - a : a - b;
         return apart == columns_ || (apart == 1 && row_of(a) == row_of(b));
     }
+    Cell seen_by_amber(Cell cell) const {
+        const int column = column_of(cell), row = row_of(cell);
+        if (image_ == Image::Mirrored) return cell_at(column, rows_ - 1 - row);
+        return image_ == Image::Turned ? cell_at(columns_ - 1 - column, rows_ - 1 - row) : cell;
+    }
     bool inside(int column, int row) const { return column >= 0 && column < columns_ && row >= 0 && row < rows_; }
     int strength(const Piece& piece) const;
 
@@ -184,7 +190,8 @@ class Nightwatch {
     // Looked up, since a division takes longer than most of what is done with it.
     std::array<std::uint8_t, most_columns * most_rows> column_of_{}, row_of_{};
     std::string title_;
-    std::vector<std::uint8_t> walls_;  ///< 1 for each
+    std::vector<std::uint8_t> walls_;                                                 ///< 1 for each
+    enum class Image : std::uint8_t { Same, Mirrored, Turned } image_ = Image::Same;  ///< in which Amber sees the map
     Position initial_;
 };
 

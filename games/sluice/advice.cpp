@@ -62,9 +62,16 @@ constexpr int most_told = 15, most_lead = 24;
 
 std::vector<arvek::Pattern> Sluice::patterns() const {
     std::vector<arvek::Pattern> patterns;
+    constexpr int told = most_told + 1;
+    std::vector<std::uint16_t> opposite, behind;
+    for (int way = 0; way < told * told; ++way)
+        opposite.push_back(static_cast<std::uint16_t>(way % told * told + way / told));
+    for (int lead = 0; lead <= 2 * most_lead; ++lead)
+        behind.push_back(static_cast<std::uint16_t>(2 * most_lead - lead));
     for (int basin = 1; basin <= basins_; ++basin)
-        patterns.push_back({"basin " + std::to_string(basin) + " and the opposite", (most_told + 1) * (most_told + 1)});
-    patterns.push_back({"lead", 2 * most_lead + 1});
+        patterns.push_back(
+            {"basin " + std::to_string(basin) + " and the opposite", told * told, opposite, basins_ - basin});
+    patterns.push_back({"lead", 2 * most_lead + 1, behind});
     return patterns;
 }
 

@@ -4,6 +4,7 @@
 #include <bit>
 
 #include "each_move.hpp"
+#include "ternary.hpp"
 #include "windlass/windlass.hpp"
 
 namespace waterway {
@@ -33,16 +34,17 @@ int Windlass::slides_of(Places pegs, Places free) const {
 
 std::vector<arvek::Pattern> Windlass::patterns() const {
     const int in_a_row = std::min(5, parameters_.posts);
-    int ways = 3;
-    for (int i = 0; i < in_a_row; ++i) ways *= 3;
     std::vector<arvek::Pattern> patterns;
     for (int post = 1; post <= parameters_.posts; ++post)
-        patterns.push_back({"hub and posts from " + std::to_string(post), ways});
-    if (half_ > 0)
-        for (int post = 1; post <= half_; ++post)
-            patterns.push_back({"hub and across from " + std::to_string(post), 27});
+        patterns.push_back({"hub and posts from " + std::to_string(post), ways_of_places(in_a_row + 1),
+                            places_to_the_rival(in_a_row + 1)});
+    for (int post = 1; post <= half_; ++post)
+        patterns.push_back({"hub and across from " + std::to_string(post), ways_of_places(3), places_to_the_rival(3)});
     const int hands = parameters_.pegs + 1;
-    patterns.push_back({"pegs in hand", hands * hands});
+    arvek::Pattern in_hand{"pegs in hand", hands * hands};
+    for (int way = 0; way < hands * hands; ++way)
+        in_hand.rival_ways.push_back(static_cast<std::uint16_t>(way % hands * hands + way / hands));
+    patterns.push_back(std::move(in_hand));
     return patterns;
 }
 

@@ -19,6 +19,39 @@ double chance_of_score(Score score, double scores_per_point, double units, Payof
     return 1.0 / (1.0 + std::exp2(-number / units));
 }
 
+std::uint64_t PlayedReplies::key_of(const AnyPosition& position) const {
+    if (offers(game_, Ability::Equivalence)) return game_.equivalence_hash(position);
+    return has_hash(game_) ? game_.hash(position) : hash_of_text(game_.position_text(position));
+}
+
+std::uint64_t PlayedReplies::key_after(AnyPosition position, const AnyMove& move) const {
+    game_.play(position, move);
+    return key_of(position);
+}
+
+void PlayedReplies::add(const AnyPosition& at, const AnyMove& move, double points, int games) {
+    Reply& reply = replies_[key_of(at)][key_after(at, move)];
+    reply.games += games;
+    reply.points += points;
+}
+
+std::vector<std::pair<AnyMove, double>> PlayedReplies::at(const AnyPosition& position, int least_games) const {
+    std::vector<std::pair<AnyMove, double>> found;
+    const auto known = replies_.find(key_of(position));
+    if (known == replies_.end()) return found;
+    double most = 0;
+    for (const AnyMove& move : legal_moves(game_, position)) {
+        const auto reply = known->second.find(key_after(position, move));
+        if (reply == known->second.end() || reply->second.games < least_games) continue;
+        // What was played often and did well; what lost is not quite forgotten.
+        constexpr double of_a_loss = 0.25;
+        found.emplace_back(move, reply->second.points + of_a_loss * reply->second.games);
+        most = std::max(most, found.back().second);
+    }
+    for (auto& [move, weight] : found) weight /= most;
+    return found;
+}
+
 std::size_t Book::openings() const {
     // Each position but the first goes on from one reply; the others are where the book ends.
     std::size_t replies = 0;
@@ -37,6 +70,7 @@ void check_options(const AnyGame& game, const AnyPosition& from, const BookOptio
     in_range("plies", options.plies, 1, 60);
     in_range("width", options.width, 1, 30);
     in_range("most lost", options.most_lost, 0, 0.5);
+    in_range("games of a reply", options.least_games, 1, 1'000'000);
     in_range("positions", static_cast<double>(options.most_positions), 1, 100'000);
     if (players_of(game) != 2 || has_chance(game) || has_views(game))
         throw InputError("book", "the game is not one for two in which all is in sight and nothing is left to chance",
@@ -65,7 +99,9 @@ class BookBuilder {
         };
         std::priority_queue<Waiting> waiting;
         std::size_t order = 0;
-        waiting.push({1.0, order++, {{}, from, {}}});
+        if (options_.roots.empty()) waiting.push({1.0, order++, {{}, from, {}, false}});
+        for (const BookRoot& root : options_.roots)
+            waiting.push({1.0, order++, {root.line, root.position, {}, root.line.empty() && !(root.position == from)}});
         while (!waiting.empty()) {
             if (options_.stop.stop_requested() || book_.positions.size() == options_.most_positions) {
                 book_.complete = false;
@@ -78,9 +114,9 @@ class BookBuilder {
             if (next.position.replies.empty()) continue;
             double sum = 0;
             for (const BookReply& reply : next.position.replies) sum += reply.weight;
-            if (static_cast<int>(next.position.line.size()) + 1 < options_.plies)
+            if (static_cast<int>(next.position.line.size()) + 1 < options_.plies && !next.position.is_given)
                 for (const BookReply& reply : next.position.replies) {
-                    BookPosition after{next.position.line, next.position.position, {}};
+                    BookPosition after{next.position.line, next.position.position, {}, false};
                     after.line.push_back(reply.move);
                     game_.play(after.position, reply.move);
                     if (!game_.outcome(after.position))
@@ -115,7 +151,16 @@ class BookBuilder {
     }
 
     std::vector<BookReply> replies_to(const BookPosition& at) {
-        const auto moves = legal_moves(game_, at.position);
+        std::vector<AnyMove> moves;
+        std::vector<std::pair<AnyMove, double>> played;
+        if (options_.played != nullptr) {
+            played = options_.played->at(at.position, options_.least_games);
+            for (const auto& [move, weight] : played) moves.push_back(move);
+        } else {
+            const auto legal = legal_moves(game_, at.position);
+            moves.assign(legal.begin(), legal.end());
+        }
+        if (moves.empty()) return {};
         std::vector<BookReply> replies;
         if (const auto* image = known_image(at.position)) {
             ++book_.folded;
@@ -124,9 +169,14 @@ class BookBuilder {
                     replies.push_back(known->second);
                     replies.back().move = move;
                 }
+        } else if (!judge_) {
+            for (const auto& [move, weight] : played) replies.push_back({move, 0.0, weight});
         } else {
             ++book_.searched;
             replies = searched(at, moves);
+            for (BookReply& reply : replies)
+                for (const auto& [move, weight] : played)
+                    if (move == reply.move) reply.weight *= weight;
             if (offers(game_, Ability::Equivalence)) {
                 auto& images = images_[game_.equivalence_hash(at.position)];
                 for (const BookReply& reply : replies)
@@ -140,25 +190,35 @@ class BookBuilder {
         return replies;
     }
 
-    std::vector<BookReply> searched(const BookPosition& at, const MoveList<AnyMove>& moves) {
+    /// What is lost is so against the best of all moves, whichever are asked about.
+    std::vector<BookReply> searched(const BookPosition& at, const std::vector<AnyMove>& wanted) {
         constexpr double first_look = 0.3, wider = 2.0;
-        const std::vector<AnyMove> all(moves.begin(), moves.end());
+        const auto legal = legal_moves(game_, at.position);
+        const std::vector<AnyMove> all(legal.begin(), legal.end());
+        const bool asks_of_all = wanted.size() == all.size();
+        const auto is_wanted = [&](const AnyMove& move) {
+            return asks_of_all || std::find(wanted.begin(), wanted.end(), move) != wanted.end();
+        };
         const Decision<AnyMove> survey = judge_(at.position, all, first_look);
         if (!survey.has_scores) throw InputError("book", "the judge gives no scores", "an opponent that looks ahead");
         // Those that come close, and a few more than are wanted.
         std::vector<AnyMove> close;
         const double best = chance_of(survey, survey.ranked.front());
         for (const auto& entry : survey.ranked)
-            if (best - chance_of(survey, entry) <= wider * options_.most_lost + 0.01 &&
-                close.size() < 2 * static_cast<std::size_t>(options_.width))
+            if (close.empty() ||
+                (is_wanted(entry.move) && best - chance_of(survey, entry) <= wider * options_.most_lost + 0.01 &&
+                 close.size() < 2 * static_cast<std::size_t>(options_.width) + 1))
                 close.push_back(entry.move);
-        if (close.size() == 1) return {{close[0], 0.0, 1.0}};
+        if (close.size() == 1) {
+            if (!is_wanted(close[0])) return {};
+            return {{close[0], 0.0, 1.0}};
+        }
         const Decision<AnyMove> look = judge_(at.position, close, 1.0);
         std::vector<BookReply> replies;
         const double good = chance_of(look, look.ranked.front());
         for (const auto& entry : look.ranked) {
             const double lost = std::max(0.0, good - chance_of(look, entry));
-            if (lost > options_.most_lost) continue;
+            if (lost > options_.most_lost || !is_wanted(entry.move)) continue;
             replies.push_back(
                 {entry.move, lost, options_.most_lost > 0 ? std::exp(-2.0 * lost / options_.most_lost) : 1.0});
         }

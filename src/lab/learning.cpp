@@ -342,10 +342,13 @@ class Learner::Lessons {
         }
         // Backwards, since what came later says what came of it.
         double of_first = result.seat_a == 0 ? result.points_a : 1.0 - result.points_a;
+        double seen_next = of_first;
         for (std::size_t i = lessons.size(); i-- > 0;) {
             const double seen = players[i] == Player::First ? game.chances[plies[i]] : 1.0 - game.chances[plies[i]];
-            // What follows a move that was not the best says nothing of the position before it.
-            of_first = strayed[plies[i]] ? seen : options_.outcome * of_first + (1.0 - options_.outcome) * seen;
+            // What follows a move that gave something away says nothing of the position before it.
+            const bool gave_away = strayed[plies[i]] && std::abs(seen_next - seen) > most_given_away;
+            of_first = gave_away ? seen : options_.outcome * of_first + (1.0 - options_.outcome) * seen;
+            seen_next = seen;
             lessons[i].chance = static_cast<float>(players[i] == Player::First ? of_first : 1.0 - of_first);
         }
         ++games_;
@@ -392,6 +395,7 @@ class Learner::Lessons {
 
    private:
     static constexpr std::size_t lessons_at_a_time = 32;
+    static constexpr double most_given_away = 0.05;
 
     std::vector<std::uint16_t> ways_at(const AnyPosition& position, Player own) const {
         const std::size_t count = net_.patterns().size();

@@ -98,6 +98,10 @@ void PositionLaws::examine_game() {
                   "'" + pattern.name + "' can look " + std::to_string(pattern.ways) + " ways, not 1 to " +
                       std::to_string(most_ways),
                   {});
+    for (const Pattern& pattern : patterns_)
+        if (!pattern.rival_ways.empty() && (pattern.rival_ways.size() != static_cast<std::size_t>(pattern.ways) ||
+                                            pattern.rival_place >= static_cast<int>(patterns_.size())))
+            fault("patterns", "patterns", "'" + pattern.name + "' does not say of each way how the rival sees it", {});
     if (patterns_.size() > most_patterns)
         fault("patterns", "patterns",
               "there are " + std::to_string(patterns_.size()) + ", more than " + std::to_string(most_patterns), {});
@@ -198,6 +202,8 @@ bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) 
 
 void PositionLaws::examine_patterns(const AnyPosition& position, const Path& path) {
     if (patterns_.empty()) return;
+    std::vector<std::vector<std::uint16_t>> sights;
+    bool sound = true;
     for (int i = 0; i < players_; ++i) {
         const auto player = static_cast<Player>(i);
         constexpr std::uint16_t not_written = 0xa5a5, nor_then = 0x5a5a;
@@ -206,16 +212,33 @@ void PositionLaws::examine_patterns(const AnyPosition& position, const Path& pat
         game_.read_patterns(position, player, again);
         for (std::size_t at = 0; at < ways.size(); ++at) {
             const std::string of = "as player " + std::to_string(i + 1) + " sees it, '" + patterns_[at].name + "' ";
+            std::string what;
             if (ways[at] == not_written && again[at] == nor_then)
-                fault("patterns", "read_patterns", of + "is not set", path);
+                what = "is not set";
             else if (ways[at] != again[at])
-                fault("patterns", "read_patterns", of + "looks another way the second time", path);
+                what = "looks another way the second time";
             else if (ways[at] >= patterns_[at].ways)
-                fault("patterns", "read_patterns",
-                      of + "looks way " + std::to_string(ways[at]) + ", and there are 0 to " +
-                          std::to_string(patterns_[at].ways - 1),
-                      path);
+                what = "looks way " + std::to_string(ways[at]) + ", and there are 0 to " +
+                       std::to_string(patterns_[at].ways - 1);
+            if (what.empty()) continue;
+            sound = false;
+            fault("patterns", "read_patterns", of + what, path);
         }
+        sights.push_back(std::move(ways));
+    }
+    if (!sound || players_ != 2) return;
+    for (std::size_t at = 0; at < patterns_.size(); ++at) {
+        const Pattern& pattern = patterns_[at];
+        if (pattern.rival_ways.size() != static_cast<std::size_t>(pattern.ways)) continue;  // said of the game
+        const std::size_t place = pattern.rival_place < 0 ? at : static_cast<std::size_t>(pattern.rival_place);
+        if (place >= patterns_.size()) continue;
+        for (std::size_t i = 0; i < 2; ++i)
+            if (const std::uint16_t seen = sights[1 - i][place], said = pattern.rival_ways[sights[i][at]]; seen != said)
+                fault("patterns", "patterns",
+                      "where player " + std::to_string(i + 1) + " sees '" + pattern.name + "' look way " +
+                          std::to_string(sights[i][at]) + ", the rival sees '" + patterns_[place].name + "' look way " +
+                          std::to_string(seen) + ", and rival_ways says " + std::to_string(said),
+                      path);
     }
 }
 

@@ -101,7 +101,7 @@ class ProfileBinder {
         std::vector<BookLine> lines;
         if (offers(game_, Ability::Text)) {
             for (const BookEntry& entry : profile_.book) {
-                BookLine line{game_.initial_position(), {}};
+                BookLine line{game_.initial_position(), {}, {}};
                 if (entry.position) {
                     line.position = at_place(entry.place, [&] { return game_.read_position(*entry.position); });
                     require_player(line.position, entry.place);
@@ -111,6 +111,7 @@ class ProfileBinder {
                     const AnyMove move =
                         at_place(entry.place, [&] { return move_from_text(game_, line.position, text); });
                     game_.play(line.position, move);
+                    if (!entry.position) line.moves.push_back(move);
                 }
                 require_player(line.position, entry.place);
                 for (const WeightText& reply : entry.replies)
@@ -604,8 +605,12 @@ void find_problems(const AnyGame& game, const Profile& profile, std::vector<std:
     look([&] { (void)binder.book(); });
 }
 
+}  // namespace arvek::detail
+
+namespace arvek {
+
 std::vector<BookLine> book_of(const AnyGame& game, const Profile& profile) {
-    return ProfileBinder(game, profile).book();
+    return detail::ProfileBinder(game, profile).book();
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -7,6 +7,7 @@
 
 #include "arvek/game/any_game.hpp"
 #include "arvek/opponent/chooser.hpp"
+#include "arvek/opponent/opening_book.hpp"
 #include "arvek/opponent/profile.hpp"
 
 namespace arvek::detail {
@@ -21,14 +22,5 @@ std::unique_ptr<Chooser<AnyGame>> advised_chooser(const AnyGame& game, const Cho
 
 /// Every name of the profile that the game does not have, and what else is wrong with it in that game.
 void find_problems(const AnyGame& game, const Profile& profile, std::vector<std::string>& problems);
-
-/// A position and what is played there.
-struct BookLine {
-    AnyPosition position;
-    std::vector<std::pair<AnyMove, double>> replies;
-};
-
-/// The opening book of a profile. Throws InputError at the place of what is wrong.
-std::vector<BookLine> book_of(const AnyGame& game, const Profile& profile);
 
 }  // namespace arvek::detail

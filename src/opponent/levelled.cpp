@@ -8,6 +8,7 @@
 #include <numeric>
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <utility>
 
 #include "arvek/game/random.hpp"
@@ -444,6 +445,9 @@ class BookOpponent final : public Opponent<AnyGame> {
         : game_(game), book_(std::move(book)), memory_(std::move(memory)), other_(std::move(other)) {
         for (const BookLine& line : book_)
             seen_.push_back(game.view(line.position, game.player_to_move(line.position)));
+        if (!has_views(game_) && offers(game_, Ability::Equivalence))
+            for (std::size_t i = 0; i < book_.size(); ++i)
+                images_.emplace(game_.equivalence_hash(book_[i].position), i);
     }
 
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier,
@@ -491,15 +495,14 @@ class BookOpponent final : public Opponent<AnyGame> {
         if (has_views(game_) || !offers(game_, Ability::Equivalence)) return std::nullopt;
         const AnyPosition position = stand_in(game_, seen);
         const std::uint64_t image = game_.equivalence_hash(position);
-        const auto known = std::find_if(book_.begin(), book_.end(), [&](const BookLine& line) {
-            return game_.equivalence_hash(line.position) == image;
-        });
-        if (known == book_.end()) return std::nullopt;
+        const auto place = images_.find(image);
+        if (place == images_.end()) return std::nullopt;
+        const BookLine* known = &book_[place->second];
         const auto after = [&](AnyPosition from, const AnyMove& move) {
             game_.play(from, move);
             return game_.equivalence_hash(from);
         };
-        BookLine line{position, {}};
+        BookLine line{position, {}, {}};
         for (const AnyMove& move : legal_moves(game_, position)) {
             const std::uint64_t there = after(position, move);
             for (const auto& [reply, weight] : known->replies)
@@ -524,7 +527,8 @@ class BookOpponent final : public Opponent<AnyGame> {
     AnyGame game_;
     std::vector<BookLine> book_;
     std::shared_ptr<OpeningMemory> memory_;
-    std::vector<AnyView> seen_;  ///< of each of its positions
+    std::vector<AnyView> seen_;                              ///< of each of its positions
+    std::unordered_map<std::uint64_t, std::size_t> images_;  ///< the positions by what they share with their images
     std::unique_ptr<Opponent<AnyGame>> other_;
 };
 

@@ -157,7 +157,7 @@ std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const Oppo
     auto opponent =
         detail::levelled_opponent(game, info->looks_ahead, level, choosers.make(game, info->name, std::move(setup)));
     if (profile == nullptr) return opponent;
-    auto book = detail::book_of(game, *profile);
+    auto book = book_of(game, *profile);
     if (book.empty() || level_number < profile->book_from_level) return opponent;
     return detail::book_opponent(game, std::move(book), means.openings, std::move(opponent));
 }

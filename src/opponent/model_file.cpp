@@ -54,7 +54,14 @@ std::string model_as_json(const LearnedModel& model) {
     head["second"] = model.second;
     head["prior"] = model.prior;
     ModelJson patterns = ModelJson::array();
-    for (const Pattern& pattern : model.patterns) patterns.push_back({{"name", pattern.name}, {"ways", pattern.ways}});
+    for (const Pattern& pattern : model.patterns) {
+        ModelJson one{{"name", pattern.name}, {"ways", pattern.ways}};
+        if (!pattern.rival_ways.empty()) {
+            one["rival_ways"] = pattern.rival_ways;
+            if (pattern.rival_place >= 0) one["rival_place"] = pattern.rival_place;
+        }
+        patterns.push_back(std::move(one));
+    }
     head["patterns"] = std::move(patterns);
     std::string text = "{\"learned\": " + head.dump();
     put_numbers(text, "rows", model.rows);
@@ -88,8 +95,18 @@ LearnedModel read_model(std::string_view text, std::string_view source) {
         model.hidden = integer_of(head, "hidden");
         model.second = integer_of(head, "second");
         model.prior = head.at("prior").get<bool>();
-        for (const ModelJson& pattern : head.at("patterns"))
-            model.patterns.push_back({pattern.at("name").get<std::string>(), integer_of(pattern, "ways")});
+        for (const ModelJson& pattern : head.at("patterns")) {
+            Pattern& one = model.patterns.emplace_back();
+            one.name = pattern.at("name").get<std::string>();
+            one.ways = integer_of(pattern, "ways");
+            if (pattern.contains("rival_ways"))
+                for (const ModelJson& way : pattern.at("rival_ways")) {
+                    if (!way.is_number_unsigned() || way.get<std::uint64_t>() >= most_ways)
+                        throw std::invalid_argument("rival_ways");
+                    one.rival_ways.push_back(way.get<std::uint16_t>());
+                }
+            if (pattern.contains("rival_place")) one.rival_place = integer_of(pattern, "rival_place");
+        }
         model.rows = numbers_at(json, "rows");
         model.row_bias = numbers_at(json, "row_bias");
         model.second_rows = numbers_at(json, "second_rows");
@@ -120,7 +137,8 @@ void require_model_fits(const AnyGame& game, const LearnedModel& model) {
     require_learnable(game);
     const std::vector<Pattern> patterns = game.patterns();
     const auto told = [](const Pattern& pattern) {
-        return "'" + pattern.name + "' with " + std::to_string(pattern.ways) + " ways";
+        return "'" + pattern.name + "' with " + std::to_string(pattern.ways) + " ways" +
+               (pattern.rival_ways.empty() ? "" : ", and how the rival sees them");
     };
     for (std::size_t i = 0; i < std::max(patterns.size(), model.patterns.size()); ++i) {
         if (i >= patterns.size())

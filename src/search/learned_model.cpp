@@ -105,18 +105,37 @@ LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(
     patterns_ = model_.patterns.size();
     const auto units = static_cast<std::size_t>(model_.width());
     width_ = padded(units);
+    std::uint32_t row = 0;
+    for (const Pattern& pattern : model_.patterns) {
+        first_row_.push_back(row);
+        last_way_.push_back(static_cast<std::uint16_t>(pattern.ways - 1));
+        row += static_cast<std::uint32_t>(pattern.ways);
+    }
+    reads_both_ = std::any_of(model_.patterns.begin(), model_.patterns.end(),
+                              [](const Pattern& pattern) { return pattern.rival_ways.empty(); });
+    std::vector<float> rows = model_.rows;
+    if (!reads_both_) {
+        for (std::size_t i = 0; i < patterns_; ++i) {
+            const Pattern& pattern = model_.patterns[i];
+            const std::size_t place = pattern.rival_place < 0 ? i : static_cast<std::size_t>(pattern.rival_place);
+            for (const std::uint16_t way : pattern.rival_ways) rival_row_.push_back(first_row_[place] + way);
+        }
+        if (model_.hidden == 0) {
+            // What the rival sees follows, and so does what it is worth.
+            sides_ = 1;
+            for (std::size_t at = 0; at < row; ++at)
+                for (std::size_t i = 0; i < units; ++i) rows[at * units + i] -= model_.rows[rival_row_[at] * units + i];
+        }
+    }
     // No sum of one way of each pattern can leave 16 bits.
     std::vector<double> most(units);
     if (!model_.row_bias.empty())
-        for (std::size_t i = 0; i < units; ++i) most[i] = std::abs(model_.row_bias[i]);
-    std::size_t row = 0;
-    for (const Pattern& pattern : model_.patterns) {
-        first_row_.push_back(static_cast<std::uint32_t>(row));
-        last_way_.push_back(static_cast<std::uint16_t>(pattern.ways - 1));
+        for (std::size_t i = 0; i < units; ++i) most[i] = std::abs(double{model_.row_bias[i]});
+    for (std::size_t pattern = 0; pattern < patterns_; ++pattern) {
         std::vector<double> largest(units);
-        for (int way = 0; way < pattern.ways; ++way, ++row)
+        for (std::size_t way = 0; way <= last_way_[pattern]; ++way)
             for (std::size_t i = 0; i < units; ++i)
-                largest[i] = std::max(largest[i], std::abs(double{model_.rows[row * units + i]}));
+                largest[i] = std::max(largest[i], std::abs(double{rows[(first_row_[pattern] + way) * units + i]}));
         for (std::size_t i = 0; i < units; ++i) most[i] += largest[i];
     }
     const double bound = *std::max_element(most.begin(), most.end());
@@ -126,7 +145,7 @@ LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(
     rows_.assign(row * width_, 0);
     for (std::size_t at = 0; at < row; ++at)
         for (std::size_t i = 0; i < units; ++i)
-            rows_[at * width_ + i] = rounded(double{model_.rows[at * units + i]} * row_scale_);
+            rows_[at * width_ + i] = rounded(double{rows[at * units + i]} * row_scale_);
     row_bias_.assign(width_, 0);
     for (std::size_t i = 0; i < model_.row_bias.size(); ++i)
         row_bias_[i] = rounded(double{model_.row_bias[i]} * row_scale_);
@@ -167,9 +186,10 @@ LearnedNetwork::State& LearnedNetwork::state() const {
     State& state = kept[last];
     state.owner = number_;
     state.known = {};
-    state.room.assign(2 * patterns_, 0);
-    state.seen.assign(2 * patterns_, 0);
-    state.sums.assign(2 * width_, 0);
+    const std::size_t sights = reads_both_ ? 2 : 1;
+    state.room.assign(sights * patterns_, 0);
+    state.seen.assign(sights * patterns_, 0);
+    state.sums.assign(sides_ * width_, 0);
     return state;
 }
 
@@ -177,34 +197,40 @@ std::span<std::uint16_t> LearnedNetwork::room() const { return state().room; }
 
 void LearnedNetwork::forget() const { state().known = {}; }
 
-void LearnedNetwork::renew(State& state, int side) const {
-    const auto at = static_cast<std::size_t>(side);
-    std::int16_t* sums = state.sums.data() + at * width_;
-    std::copy(row_bias_.begin(), row_bias_.end(), sums);
-    std::uint16_t* seen = state.seen.data() + at * patterns_;
-    const std::uint16_t* room = state.room.data() + at * patterns_;
-    for (std::size_t i = 0; i < patterns_; ++i) {
-        seen[i] = std::min(room[i], last_way_[i]);
-        const std::int16_t* row = rows_.data() + (first_row_[i] + seen[i]) * width_;
-        for (std::size_t unit = 0; unit < width_; ++unit)
-            sums[unit] = static_cast<std::int16_t>(sums[unit] + row[unit]);
-    }
-    state.known[at] = true;
+void LearnedNetwork::change(State& state, std::size_t side, std::uint32_t from, std::uint32_t to) const {
+    std::int16_t* sums = state.sums.data() + side * width_;
+    const std::int16_t* old = rows_.data() + from * width_;
+    const std::int16_t* row = rows_.data() + to * width_;
+    for (std::size_t unit = 0; unit < width_; ++unit)
+        sums[unit] = static_cast<std::int16_t>(sums[unit] + (row[unit] - old[unit]));
 }
 
-void LearnedNetwork::follow(State& state, int side) const {
-    const auto at = static_cast<std::size_t>(side);
-    if (!state.known[at]) return renew(state, side);
-    std::int16_t* sums = state.sums.data() + at * width_;
-    std::uint16_t* seen = state.seen.data() + at * patterns_;
-    const std::uint16_t* room = state.room.data() + at * patterns_;
+void LearnedNetwork::follow(State& state, std::size_t sight) const {
+    std::uint16_t* seen = state.seen.data() + sight * patterns_;
+    const std::uint16_t* room = state.room.data() + sight * patterns_;
+    const bool tells_of_both = !reads_both_ && sides_ == 2;
+    if (!state.known[sight]) {
+        state.known[sight] = true;
+        for (std::size_t side = sight; side < (tells_of_both ? 2 : sight + 1); ++side) {
+            std::int16_t* sums = state.sums.data() + side * width_;
+            std::copy(row_bias_.begin(), row_bias_.end(), sums);
+            for (std::size_t i = 0; i < patterns_; ++i) {
+                seen[i] = std::min(room[i], last_way_[i]);
+                std::uint32_t at = first_row_[i] + seen[i];
+                if (side != sight) at = rival_row_[at];
+                const std::int16_t* row = rows_.data() + at * width_;
+                for (std::size_t unit = 0; unit < width_; ++unit)
+                    sums[unit] = static_cast<std::int16_t>(sums[unit] + row[unit]);
+            }
+        }
+        return;
+    }
     const auto follow_one = [&](std::size_t i) {
         const std::uint16_t way = std::min(room[i], last_way_[i]);
         if (way == seen[i]) return;
-        const std::int16_t* old = rows_.data() + (first_row_[i] + seen[i]) * width_;
-        const std::int16_t* row = rows_.data() + (first_row_[i] + way) * width_;
-        for (std::size_t unit = 0; unit < width_; ++unit)
-            sums[unit] = static_cast<std::int16_t>(sums[unit] + (row[unit] - old[unit]));
+        const std::uint32_t from = first_row_[i] + seen[i], to = first_row_[i] + way;
+        change(state, sight, from, to);
+        if (tells_of_both) change(state, 1, rival_row_[from], rival_row_[to]);
         seen[i] = way;
     };
     // Four that look as they did are passed over at once.
@@ -222,11 +248,17 @@ void LearnedNetwork::follow(State& state, int side) const {
 LearnedOutput LearnedNetwork::output(Player own) const {
     State& state = this->state();
     follow(state, 0);
-    follow(state, 1);
+    if (reads_both_) follow(state, 1);
+    LearnedOutput output;
     const std::size_t own_at = own == Player::First ? 0 : 1;
+    if (sides_ == 1) {
+        const float sign = (own_at == 0 ? 1.0f : -1.0f) / row_scale_;
+        output.value = sign * static_cast<float>(state.sums[0]) + model_.last_bias[0];
+        if (model_.prior) output.prior = sign * static_cast<float>(state.sums[1]) + model_.last_bias[1];
+        return output;
+    }
     const std::int16_t* mine = state.sums.data() + own_at * width_;
     const std::int16_t* theirs = state.sums.data() + (1 - own_at) * width_;
-    LearnedOutput output;
     if (model_.hidden == 0) {
         output.value = static_cast<float>(mine[0] - theirs[0]) / row_scale_ + model_.last_bias[0];
         if (model_.prior) output.prior = static_cast<float>(mine[1] - theirs[1]) / row_scale_ + model_.last_bias[1];

@@ -505,7 +505,9 @@ std::string book_as_json(const Subject& subject, const BookReport& report) {
         Json replies = Json::array();
         for (const BookReport::Reply& reply : at.replies)
             replies.push_back({{"move", reply.move}, {"lost", reply.lost}, {"weight", reply.weight}});
-        positions.push_back({{"moves", at.moves}, {"position", at.position}, {"replies", std::move(replies)}});
+        positions.push_back({{"moves", at.is_given ? Json() : Json(at.moves)},
+                             {"position", at.position},
+                             {"replies", std::move(replies)}});
     }
     Json json = json_of(subject);
     json.update(Json{{"judge", report.judge},
@@ -514,9 +516,58 @@ std::string book_as_json(const Subject& subject, const BookReport& report) {
                      {"openings", report.openings},
                      {"searched", report.searched},
                      {"folded", report.folded},
-                     {"worst", report.worst},
+                     {"worst", report.judged ? Json(report.worst) : Json()},
+                     {"known", report.known},
+                     {"dangers", report.dangers},
                      {"complete", report.complete},
                      {"written", report.written.empty() ? Json() : Json(report.written)}});
+    return document(json);
+}
+
+std::string habits_as_json(const Subject& subject, const HabitsReport& report) {
+    Json opponents = Json::array();
+    for (const auto& of : report.opponents) {
+        const Habits& habits = of.habits;
+        Json common = Json::array(), first = Json::array(), reasons = Json::array();
+        for (const CountedOpening& opening : habits.common)
+            common.push_back({{"moves", opening.moves}, {"games", opening.games}});
+        for (const auto& [move, times] : habits.first_moves) first.push_back({{"move", move}, {"games", times}});
+        for (const HabitShare& share : habits.reasons)
+            reasons.push_back({{"reason", share.reason},
+                               {"moves", share.moves},
+                               {"share", share.share},
+                               {"interval", {share.low, share.high}}});
+        opponents.push_back({{"opponent", of.name},
+                             {"title", of.title},
+                             {"games", habits.games},
+                             {"moves", habits.moves},
+                             {"different_games", habits.different_games},
+                             {"openings", habits.openings},
+                             {"effective_openings", habits.effective_openings},
+                             {"common_openings", std::move(common)},
+                             {"first_moves", std::move(first)},
+                             {"positions_again", habits.positions_again},
+                             {"same_reply", habits.same_reply},
+                             {"repetitions", habits.repetitions},
+                             {"score", report.partner.empty() ? Json() : Json(of.score)},
+                             {"repeats_openings", habits.repeats_openings()},
+                             {"repeats_games", habits.repeats_games()},
+                             {"reasons", std::move(reasons)}});
+    }
+    Json differences = Json::array();
+    for (const HabitDifference& each : report.differences)
+        differences.push_back({{"reason", each.reason},
+                               {"a", each.a},
+                               {"b", each.b},
+                               {"interval", {each.low, each.high}},
+                               {"sure", each.is_sure()}});
+    Json json = json_of(subject);
+    json.update(Json{{"opponents", std::move(opponents)},
+                     {"partner", report.partner.empty() ? Json() : Json(report.partner)},
+                     {"opening_plies", report.opening_plies},
+                     {"seed", report.seed},
+                     {"differences", std::move(differences)},
+                     {"complete", report.complete}});
     return document(json);
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <map>
+#include <set>
 #include <utility>
 
 #include "arvek/game/input_error.hpp"
@@ -764,6 +765,108 @@ Book Session::book(const OpponentSpec& by, const OpponentMeans& means, const Boo
     return build_book(game, position(), judge, own, seen);
 }
 
+Book Session::solved_book(const SolveOptions& solving, const BookOptions& options,
+                          const std::function<void(std::size_t)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    if (!game_.kit.solver) throw InputError("book", "the game cannot be solved", "a judge that looks ahead");
+    const BookJudge judge = [&](const AnyPosition& at, const std::vector<AnyMove>& only, double) {
+        const Solution<AnyMove> solution = game_.kit.solver(game, at, solving);
+        if (!solution.complete)
+            throw InputError("book", "a position was not solved: " + game.position_text(at),
+                             "more time or memory, or a judge that looks ahead");
+        Decision<AnyMove> decision;
+        for (const auto& solved : solution.moves) {
+            if (std::find(only.begin(), only.end(), solved.move) == only.end()) continue;
+            auto& entry = decision.ranked.emplace_back();
+            entry.move = solved.move;
+            entry.score =
+                solved.value == 0 ? Score::estimate(0) : Score::proven(solved.value, solved.plies.value_or(1));
+        }
+        decision.move = decision.ranked.front().move;
+        decision.has_scores = true;
+        return decision;
+    };
+    return build_book(game, position(), judge, options, seen);
+}
+
+Book Session::unjudged_book(const BookOptions& options, const std::function<void(std::size_t)>& seen) const {
+    return build_book(game_.kit.game, position(), {}, options, seen);
+}
+
+namespace {
+
+/// Each position of games and the move that was played there; where chance acts, none.
+template <class Seen>
+void visit_games(const AnyGame& game, const AnyPosition& from, std::span<const GameRecord> games, Seen seen) {
+    for (std::size_t number = 0; number < games.size(); ++number) {
+        const GameResult& result = games[number].counted;
+        if (result.ended_by == EndedBy::BrokenRules || result.is_lost_by_fault()) continue;
+        AnyPosition at = from;
+        for (const std::string& text : games[number].moves) {
+            AnyMove move;
+            try {
+                move = move_from_text(game, at, text);
+            } catch (const InputError& error) {
+                throw InputError("game " + std::to_string(number), error.what());
+            }
+            if (!arvek::chance_is_next(game, at) && !seen(number, at, move)) return;
+            game.play(at, move);
+        }
+    }
+}
+
+/// What the first player got in a game for two, 0 to 1.
+double points_of_first(const GameResult& result) {
+    return result.seat_a == 0 ? result.points_a : 1.0 - result.points_a;
+}
+
+}  // namespace
+
+PlayedReplies Session::played_in(std::span<const GameRecord> games) const {
+    const AnyGame& game = game_.kit.game;
+    PlayedReplies played(game);
+    visit_games(game, position(), games, [&](std::size_t number, const AnyPosition& at, const AnyMove& move) {
+        const double first = points_of_first(games[number].counted);
+        played.add(at, move, game.player_to_move(at) == Player::First ? first : 1.0 - first);
+        return true;
+    });
+    return played;
+}
+
+std::vector<BookRoot> Session::dangers(std::span<const GameRecord> games, const OpponentSpec& player,
+                                       const OpponentSpec& by, const OpponentMeans& means, double most_lost,
+                                       std::size_t most_positions, StopToken stop,
+                                       const std::function<void(std::size_t)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    if (players() != 2) throw InputError("book", "the game is not for two", "a game of two");
+    const double units = units_of_scores(game, by);
+    const Payoff most = most_payoff_of(game);
+    const auto one = make_opponent(game, player, means, game_.kit.choosers);
+    const auto judge = make_opponent(game, by, means, game_.kit.choosers);
+    judge->choose_among({}, Ranking::All);
+    std::set<std::string> known;
+    std::vector<BookRoot> dangers;
+    std::size_t looked_at = 0;
+    visit_games(game, position(), games, [&](std::size_t, const AnyPosition& at, const AnyMove&) {
+        if (stop.stop_requested() || looked_at >= most_positions) return false;
+        if (!known.insert(game.position_text(at)).second) return true;
+        const AnyView view = seen_by(game, at, game.player_to_move(at));
+        const AnyMove played = one->decide(view, 0, {}, stop).move;
+        const Decision<AnyMove> judged = judge->decide(view, 0, {}, stop);
+        if (!judged.has_scores)
+            throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
+        const auto chance = [&](const RankedMove<AnyMove>& entry) {
+            return chance_of_score(entry.score, judged.scores_per_point, units, most);
+        };
+        for (const auto& entry : judged.ranked)
+            if (entry.move == played && chance(judged.ranked.front()) - chance(entry) > most_lost)
+                dangers.push_back({{}, at});
+        seen(++looked_at);
+        return true;
+    });
+    return dangers;
+}
+
 std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,
                                            std::vector<std::string>& features) const {
     const AnyGame& game = game_.kit.game;
@@ -787,27 +890,14 @@ std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,
         places.push_back(found);
     }
     std::vector<WeightSample> samples;
-    for (std::size_t number = 0; number < games.size(); ++number) {
-        const GameResult& result = games[number].counted;
-        if (result.ended_by == EndedBy::BrokenRules || result.is_lost_by_fault()) continue;
-        const double of_first = result.seat_a == 0 ? result.points_a : 1.0 - result.points_a;
-        AnyPosition at = position();
-        for (const std::string& text : games[number].moves) {
-            AnyMove move;
-            try {
-                move = move_from_text(game, at, text);
-            } catch (const InputError& error) {
-                throw InputError("game " + std::to_string(number), error.what());
-            }
-            if (!arvek::chance_is_next(game, at)) {
-                WeightSample& sample = samples.emplace_back();
-                sample.game = number;
-                sample.result = game.player_to_move(at) == Player::First ? of_first : 1.0 - of_first;
-                for (const int place : places) sample.values.push_back(game.model().quantity(place, at, move));
-            }
-            game.play(at, move);
-        }
-    }
+    visit_games(game, position(), games, [&](std::size_t number, const AnyPosition& at, const AnyMove& move) {
+        const double first = points_of_first(games[number].counted);
+        WeightSample& sample = samples.emplace_back();
+        sample.game = number;
+        sample.result = game.player_to_move(at) == Player::First ? first : 1.0 - first;
+        for (const int place : places) sample.values.push_back(game.model().quantity(place, at, move));
+        return true;
+    });
     return samples;
 }
 
@@ -860,6 +950,53 @@ LeagueResult Session::league(std::span<const OpponentSpec> specs, const LeagueOp
     return schedule.league.result();
 }
 
+namespace {
+
+/// Games by numbers, for whoever takes them as they end.
+class NumberedGames final : public GameSchedule {
+   public:
+    NumberedGames(int from, int count, const std::function<bool(int)>& is_known,
+                  const std::function<void(const GameRecord&)>& tell)
+        : at_(from), end_(from + count), known_(is_known), seen_(tell) {}
+
+    std::optional<GameTask> next() override {
+        for (; at_ < end_; ++at_)
+            if (!known_ || !known_(at_)) return GameTask{0, at_++};
+        return std::nullopt;
+    }
+    void add(const GameTask&, const GameRecord& record) override { seen_(record); }
+
+   private:
+    int at_, end_;
+    const std::function<bool(int)>& known_;
+    const std::function<void(const GameRecord&)>& seen_;
+};
+
+}  // namespace
+
+void Session::play_for_habits(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& games, GamePool& pool,
+                              const std::function<void(const GameRecord&)>& seen) const {
+    const AnyGame& game = game_.kit.game;
+    check_match(a, b, games, {});
+    MatchOptions own = games;
+    own.threads = 1;
+    const std::function<bool(int)> none;
+    NumberedGames schedule(0, games.games, none, seen);
+    const MatchStart<AnyGame> start = start_with({});
+    const OpponentMeans means{games.clock, {}};
+    const bool alike = a == b;
+    std::vector<std::array<std::unique_ptr<Opponent<AnyGame>>, 2>> made(pool.workers());
+    pool.play(schedule, [&](std::size_t worker, const GameTask& task) -> std::optional<GameRecord> {
+        for (std::size_t i = 0; i < 2; ++i)
+            if (!made[worker][i]) made[worker][i] = make_opponent(game, i == 0 ? a : b, means, game_.kit.choosers);
+        // The second game of a pair is the first again where both are the same.
+        const int number = alike ? std::max(2, players()) * task.number : task.number;
+        const auto played = play_game_of_match(game, *made[worker][0], *made[worker][1], own, start, number);
+        if (!played) return std::nullopt;
+        return record_of(*played, a, b);
+    });
+}
+
 void Session::self_play(const OpponentSpec& spec, const SelfPlayOptions& options, const MatchOptions& games,
                         GamePool& pool, const std::function<bool(int number)>& known,
                         const std::function<void(const GameRecord&)>& seen) const {
@@ -870,20 +1007,7 @@ void Session::self_play(const OpponentSpec& spec, const SelfPlayOptions& options
     own.keeps_decisions = true;
     own.threads = 1;
     check_match_options(own);
-    struct Numbers final : GameSchedule {
-        std::optional<GameTask> next() override {
-            for (; at < end; ++at)
-                if (!known(at)) return GameTask{0, at++};
-            return std::nullopt;
-        }
-        void add(const GameTask&, const GameRecord& record) override { seen(record); }
-        Numbers(int from, int count, const std::function<bool(int)>& is_known,
-                const std::function<void(const GameRecord&)>& tell)
-            : at(from), end(from + count), known(is_known), seen(tell) {}
-        int at, end;
-        const std::function<bool(int)>& known;
-        const std::function<void(const GameRecord&)>& seen;
-    } schedule(options.from, options.games, known, seen);
+    NumberedGames schedule(options.from, options.games, known, seen);
     const MatchStart<AnyGame> start = start_with({});
     const double units = units_of_scores(game, spec);
     const Payoff most = most_payoff_of(game);

@@ -300,6 +300,22 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("N");
     book->add_option("--nodes", arguments.nodes, "positions that a look at each may take; 50000 by default")
         ->option_text("N");
+    book->add_option(
+            "--from", arguments.sources,
+            "look only at what was played there: a record of games, PGN, or a profile with a book; may be repeated, "
+            "which joins them")
+        ->option_text("FILE")
+        ->allow_extra_args(false);
+    book->add_option("--least-games", arguments.least_games, "replies of fewer games are left out; 2 by default")
+        ->option_text("N");
+    book->add_flag("--solved", arguments.solved, "judge by solving each position exactly");
+    book->add_flag("--unjudged", arguments.unjudged, "take what was played, or what books have, as it is");
+    book->add_option("--dangers-of", arguments.dangers_of,
+                     "not openings: the positions of the games in which that opponent would err, and what is better")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    book->add_option("--check", arguments.check_book,
+                     "judge and list a book that is there; status 1 where a reply loses too much")
+        ->option_text("FILE.toml");
     book->add_option("--out", arguments.out, "write a profile that opens by it")->option_text("FILE.toml");
     add_seed(book, arguments, "decides among equals");
 
@@ -395,6 +411,19 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_plot(tune, arguments, "the course of the numbers");
     add_seed(tune, arguments, "seed of the tuning");
 
+    CLI::App* habits =
+        add_game_verb(app, arguments, "habits", "whether opponents repeat themselves, and what decides their moves");
+    habits->add_option("opponents", arguments.opponents, "whose habits; two are compared")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]")
+        ->required()
+        ->expected(1, 20);
+    habits->add_option("--games", arguments.games, "how many games of each; 100 by default")->option_text("N");
+    habits->add_option("--against", arguments.against, "whom all play; by default each plays itself")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    habits->add_option("--plies", arguments.plies, "how many moves are an opening; 6 by default")->option_text("N");
+    add_jobs(habits, arguments);
+    add_seed(habits, arguments, "seed of the games");
+
     CLI::App* learn =
         add_game_verb(app, arguments, "learn", "learns what positions are worth by playing against itself");
     learn
@@ -415,7 +444,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     learn->add_flag("--no-prior", arguments.no_prior, "learn nothing about moves, only about positions");
     learn
         ->add_option("--outcome", arguments.outcome,
-                     "how much what came of a position counts against what was seen there, 0 to 1; 0.7 by default")
+                     "how much what came of a position counts against what was seen there, 0 to 1; 0.9 by default")
         ->option_text("SHARE");
     learn
         ->add_option("--step", arguments.learning_step, "how far weights move at a time; by default as suits the model")

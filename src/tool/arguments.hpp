@@ -59,6 +59,12 @@ struct Arguments {
     std::optional<std::string> plies;
     std::optional<std::string> width;
     std::optional<std::string> most_lost;
+    std::vector<std::string> sources;
+    std::optional<std::string> least_games;
+    bool solved = false;
+    bool unjudged = false;
+    std::optional<std::string> dangers_of;
+    std::optional<std::string> check_book;
     std::optional<std::string> positions;
     std::optional<std::string> turning_points;
     bool fit = false;

@@ -159,6 +159,18 @@ std::string those_that_look_ahead(const Session& session) {
     return any_of_text(names);
 }
 
+std::optional<std::vector<GameRecord>> games_in_notation(const Tool& tool, const Session& session,
+                                                         const std::string& path) {
+    constexpr std::size_t most_bytes = 400'000'000;
+    for (const auto& entry : tool.games()) {
+        if (entry->name() != session.game().name) continue;
+        for (const GamesNotation& notation : entry->notations())
+            if (path.ends_with(notation.ending))
+                return notation.read(session.game().kit.game, read_text_file(path, most_bytes), path);
+    }
+    return std::nullopt;
+}
+
 OpponentSpec opponent_named(const std::string& text, const Session& session) {
     const auto path = profile_path(text);
     if (!path) return read_opponent(text, session.game().kit.choosers.infos());

@@ -38,6 +38,10 @@ OpponentSpec opponent_named(const std::string& text, const Session& session);
 /// What the opponent chooses by. Throws InputError where the game has no such chooser.
 const ChooserInfo& chooser_of(const OpponentSpec& spec, const Session& session);
 
+/// The games of a file in a notation of the game's own, by its ending; nothing where it has none of that ending.
+std::optional<std::vector<GameRecord>> games_in_notation(const Tool& tool, const Session& session,
+                                                         const std::string& path);
+
 /// Who decides where nobody is named: the standard search, or else rules.
 std::string usual_opponent(const Session& session);
 
@@ -60,6 +64,7 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
 int run_match(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_league(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_tune(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_habits(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_learn(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_book(const Tool& tool, const Arguments& arguments, const Console& console);

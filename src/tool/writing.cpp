@@ -1000,25 +1000,114 @@ std::string weights_as_text(const Subject& subject, const WeightReport& report, 
 
 std::string book_as_text(const Subject& subject, const BookReport& report, const Paint& paint) {
     std::string text = heading(subject, paint);
-    constexpr std::size_t most_shown = 12;
-    TextTable table({"after", "replies: what each loses of the chance to win"}, "ll");
-    for (std::size_t i = 0; i < report.positions.size() && i < most_shown; ++i) {
-        const BookReport::At& at = report.positions[i];
+    const std::size_t most_shown = report.checked.empty() ? 12 : 200;
+    TextTable table({"after", report.judged ? "replies: what each loses of the chance to win" : "replies, by weight"},
+                    "ll");
+    // A book that is checked is listed with the worst first.
+    std::vector<const BookReport::At*> positions;
+    for (const BookReport::At& at : report.positions) positions.push_back(&at);
+    const auto worst_of = [](const BookReport::At& at) {
+        double worst = 0;
+        for (const BookReport::Reply& reply : at.replies) worst = std::max(worst, reply.lost);
+        return worst;
+    };
+    if (!report.checked.empty())
+        std::stable_sort(positions.begin(), positions.end(),
+                         [&](const auto* x, const auto* y) { return worst_of(*x) > worst_of(*y); });
+    for (std::size_t i = 0; i < positions.size() && i < most_shown; ++i) {
+        const BookReport::At& at = *positions[i];
         std::vector<std::string> replies;
         for (const BookReport::Reply& reply : at.replies)
-            replies.push_back(fmt::format("{} {:.1f} %", reply.move, 100 * reply.lost));
-        table.add({at.moves.empty() ? "-" : joined(at.moves, " "), joined(replies, ", ")});
+            replies.push_back(report.judged
+                                  ? fmt::format("{} {:.1f} %{}", reply.move, 100 * reply.lost,
+                                                report.most_lost && reply.lost > *report.most_lost ? " TOO MUCH" : "")
+                                  : fmt::format("{} {:.2f}", reply.move, reply.weight));
+        table.add({at.is_given        ? "at " + at.position
+                   : at.moves.empty() ? "-"
+                                      : joined(at.moves, " "),
+                   joined(replies, ", ")});
     }
     text += table.text();
-    if (report.positions.size() > most_shown)
-        text += fmt::format("  and {} positions more\n", report.positions.size() - most_shown);
-    text += fmt::format("  {} positions, {} different openings; {} searched by {}", report.positions.size(),
-                        report.openings, report.searched, report.judge);
+    if (positions.size() > most_shown) text += fmt::format("  and {} positions more\n", positions.size() - most_shown);
+    if (report.dangers > 0)
+        text += fmt::format("  {} positions in which it would err, by {}", report.positions.size(), report.judge);
+    else
+        text += fmt::format("  {} positions, {} different openings; ", report.positions.size(), report.openings) +
+                (report.judged ? fmt::format("{} judged by {}", report.searched, report.judge) : "judged by nobody");
     if (report.folded > 0) text += fmt::format(", {} known as images of others", report.folded);
-    text += fmt::format(". No reply loses more than {:.1f} % of the chance to win, as the search sees it.\n",
-                        100 * report.worst);
+    text += ".";
+    if (report.judged && !report.positions.empty()) {
+        const char* seen_by = report.judge == "solving" ? "" : ", as the search sees it";
+        text +=
+            report.most_lost && report.worst > *report.most_lost
+                ? fmt::format(" The worst reply loses {:.1f} % of the chance to win{}.", 100 * report.worst, seen_by)
+                : fmt::format(" No reply loses more than {:.1f} % of the chance to win{}.", 100 * report.worst,
+                              seen_by);
+    }
+    text += "\n";
     if (!report.complete) text += "  It goes on from here: more positions, or more time.\n";
     if (!report.written.empty()) text += "  Written to " + plain_line(report.written) + ".\n";
+    return text;
+}
+
+std::string habits_as_text(const Subject& subject, const HabitsReport& report, const Paint& paint) {
+    std::string text = heading(subject, paint);
+    text += fmt::format("{} games each {}, an opening being {} moves\n", report.games_asked,
+                        report.partner.empty() ? "against itself" : "against " + report.partner, report.opening_plies);
+    TextTable table({"opponent", "games that differ", "openings", "as even as", "own first moves", "same reply"},
+                    "lrrrrr");
+    for (const auto& of : report.opponents) {
+        const Habits& habits = of.habits;
+        table.add({of.title, fmt::format("{} of {}", habits.different_games, habits.games),
+                   fmt::format("{}", habits.openings), fmt::format("{:.1f}", habits.effective_openings),
+                   fmt::format("{}", habits.first_moves.size()),
+                   habits.positions_again > 0 ? percent(habits.same_reply) : "-"});
+    }
+    text += table.text();
+    text +=
+        "  As even as: as much variety as so many openings that are equally likely. Same reply: how often a position "
+        "that\n"
+        "  came up again was answered as it mostly was.\n";
+    for (const auto& of : report.opponents) {
+        const Habits& habits = of.habits;
+        text += "\n" + paint.strong(of.title);
+        if (!report.partner.empty()) text += fmt::format(", {} against {}", percent(of.score), report.partner);
+        text += "\n";
+        TextTable openings({"games", "begin"}, "rl");
+        for (const CountedOpening& opening : habits.common)
+            openings.add({fmt::format("{}", opening.games), line_text(opening.moves)});
+        text += openings.text();
+        if (!habits.reasons.empty()) {
+            TextTable reasons({"decided by", "moves", "share", "95 % interval"}, "lrrr");
+            for (const HabitShare& share : habits.reasons)
+                reasons.add({share.reason, fmt::format("{}", share.moves), percent(share.share),
+                             fmt::format("{:.1f} to {:.1f} %", 100 * share.low, 100 * share.high)});
+            text += reasons.text();
+        }
+        if (habits.repeats_games())
+            text += fmt::format("  WARNING: only {} of its {} games differ.\n", habits.different_games, habits.games);
+        else if (habits.repeats_openings())
+            text +=
+                fmt::format("  WARNING: {} of its {} games begin alike.\n", habits.common.front().games, habits.games);
+        if (habits.repeats_games() || habits.repeats_openings())
+            text +=
+                "  More variety comes of a level below the highest, [levels.N] variety, a temperament, a rule with a "
+                "chance, "
+                "or an\n  opening book with several replies.\n";
+    }
+    if (!report.differences.empty()) {
+        text +=
+            "\n" + paint.strong(report.opponents[0].title + " and " + report.opponents[1].title + " compared") + "\n";
+        TextTable differences(
+            {"decided by", report.opponents[0].title, report.opponents[1].title, "difference", "95 % interval", ""},
+            "lrrrrl");
+        for (const HabitDifference& each : report.differences)
+            differences.add(
+                {each.reason, percent(each.a), percent(each.b), fmt::format("{:+.1f}", 100 * (each.a - each.b)),
+                 fmt::format("{:+.1f} to {:+.1f}", 100 * each.low, 100 * each.high), each.is_sure() ? "sure" : ""});
+        text += differences.text();
+    }
+    if (!report.complete) text += "  Interrupted: this is what was played.\n";
     return text;
 }
 

@@ -81,6 +81,7 @@ std::string check_as_text(const Subject& subject, const CheckReport& report, con
 std::string facts_as_text(const Subject& subject, const FactsReport& report, const Paint& paint);
 
 std::string league_as_text(const Subject& subject, const LeagueReport& report, const Paint& paint);
+std::string habits_as_text(const Subject& subject, const HabitsReport& report, const Paint& paint);
 std::string learning_as_text(const Subject& subject, const LearningReport& report, const Paint& paint);
 std::string level_fit_as_text(const Subject& subject, const LevelFitReport& report, const Paint& paint);
 std::string book_as_text(const Subject& subject, const BookReport& report, const Paint& paint);

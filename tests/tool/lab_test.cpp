@@ -319,6 +319,138 @@ TEST(ToolStory, SaysWhereAGameWasLost) {
     expect_refused({"story", for_one.path(), "--turning-points", "3"}, "not for two");
 }
 
+TEST(ToolLearn, WritesAProfileThatKnowsWhatWasLearned) {
+    const TemporaryFile name("", ".toml");
+    fs::remove(name.path());
+    const std::string model = name.path().substr(0, name.path().size() - 5) + ".model.json";
+    const Ran ran =
+        run(words("learn lanterns --set columns=4 --set rows=4 --set line=3 --games 300 --hidden 0 --nodes 50 "
+                  "--test-games 60 --test-every 150 --format json --out " +
+                  name.path()));
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    const json report = ran.json();
+    ASSERT_EQ(report["points"].size(), 3u);
+    EXPECT_EQ(report["points"][0]["games"], 0);
+    EXPECT_EQ(report["points"][2]["games"], 300);
+    EXPECT_GT(report["points"][2]["score"], report["points"][0]["score"]) << ran.out;
+    EXPECT_EQ(report["model"], model);
+    EXPECT_EQ(run({"opponents", "check", name.path()}).status, 0) << run({"opponents", "check", name.path()}).out;
+    const json decided =
+        run({"decide", "lanterns", "--opponent", name.path(), "--depth", "2", "--format", "json"}).json();
+    EXPECT_EQ(decided["ranked"].size(), 16u);
+    // In a frame of another size it would be wrong, and with the file gone there is nothing to know.
+    expect_refused({"decide", "lanterns", "--set", "columns=5", "--opponent", name.path()}, "columns");
+    expect_refused(words("learn lanterns --out " + name.path()), "there is such a file already");
+    fs::remove(model);
+    expect_refused({"decide", "lanterns", "--opponent", name.path()}, model);
+    fs::remove(name.path());
+}
+
+TEST(ToolLearn, ComesToTheSameWithAnyNumberOfThreads) {
+    json first;
+    for (const char* threads : {"1", "2", "5"}) {
+        const json report =
+            untimed(run(words("learn windlass --games 40 --round 20 --hidden 4 --nodes 30 --test-games 20 "
+                              "--format json --threads " +
+                              std::string(threads)))
+                        .json());
+        if (first.is_null()) first = report;
+        EXPECT_EQ(report, first) << threads;
+    }
+    EXPECT_FALSE(first.is_null());
+}
+
+TEST(ToolLearn, RefusesWrongUseAndWritesNothing) {
+    expect_refused(words("learn stowage"), "not for two");
+    expect_refused(words("learn convoy"), "patterns");
+    expect_refused(words("learn lanterns --algorithm ruled"), "does not ask what a position is worth");
+    expect_refused(words("learn lanterns --method guess"), "search or differences");
+    expect_refused(words("learn lanterns --method differences --nodes 40"), "one ply ahead");
+    expect_refused(words("learn lanterns --hidden 9999"), "--hidden");
+    expect_refused(words("learn lanterns --hidden 0 --second 4"), "second layer");
+    expect_refused(words("learn lanterns --outcome 1.5"), "--outcome");
+    expect_refused(words("learn lanterns --stray x"), "--stray");
+    expect_refused(words("learn lanterns --resume"), "--record");
+    expect_refused(words("learn lanterns --against nobody"), "'nobody'");
+    expect_refused(words("learn lanterns --out learned.json"), "FILE.toml");
+    const TemporaryFile other("{\"league\":{}}\n", ".jsonl");
+    expect_refused(words("learn lanterns --resume --record " + other.path()), "another learning");
+    EXPECT_EQ(other.text(), "{\"league\":{}}\n");
+}
+
+TEST(ToolLearn, LearnsByDifferencesAndFromPlayoutsToo) {
+    const json differences = run(words("learn lanterns --set columns=4 --set rows=4 --set line=3 --method differences "
+                                       "--games 400 --hidden 0 --test-games 60 --test-every 400 --format json"))
+                                 .json();
+    EXPECT_EQ(differences["player"], "standard, 1 plies");
+    EXPECT_GT(differences["points"][1]["score"], differences["points"][0]["score"]);
+    const json playouts =
+        run(words("learn lanterns --set columns=3 --set rows=3 --set line=3 --algorithm montecarlo --playouts 20 "
+                  "--games 40 --hidden 4 --test-games 10 --format json"))
+            .json();
+    EXPECT_EQ(playouts["games"], 40);
+}
+
+TEST(ToolLearn, GoesOnWhereItWasKilled) {
+    expect_unharmed_by_kills(
+        words(ARVEK_PROGRAM " learn lanterns --games 120 --round 20 --hidden 4 --nodes 60 --test-games 20 "
+                            "--test-every 60 --format json --threads 2"),
+        400);
+}
+
+TEST(ToolHabits, TellsVarietyFromRepetition) {
+    const json report = run(words("habits lanterns random alphabeta --games 60 --format json --against random")).json();
+    const json& random = report["opponents"][0];
+    EXPECT_EQ(random["games"], 60);
+    EXPECT_GT(random["openings"], 50);
+    EXPECT_GT(random["effective_openings"], 50.0);
+    EXPECT_FALSE(random["repeats_openings"].get<bool>());
+    // The same search of a game that leaves nothing to chance plays the same game each time.
+    const json same = run({"habits", "windlass", "minimax@2", "--games", "12", "--format", "json"}).json();
+    EXPECT_GE(same["opponents"][0]["openings"], 1);
+    const TemporaryFile fixed(
+        "name = \"Fixed\"\ngame = \"lanterns\"\nchoose = \"features\"\n[features]\n\"from the "
+        "middle\" = -1.0\n\"own line\" = 0.1\n");
+    const Ran ran = run({"habits", "lanterns", fixed.path(), "--games", "20"});
+    EXPECT_EQ(ran.status, 0) << ran.err;
+    const json fixed_report = run({"habits", "lanterns", fixed.path(), "--games", "20", "--format", "json"}).json();
+    const json& of_fixed = fixed_report["opponents"][0];
+    int common = of_fixed["common_openings"][0]["games"];
+    EXPECT_EQ(of_fixed["repeats_openings"], 2 * common >= 20) << ran.out;
+    EXPECT_EQ(of_fixed["first_moves"][0]["move"], "c3");
+    EXPECT_EQ(of_fixed["first_moves"][0]["games"], 20);
+}
+
+TEST(ToolHabits, ComparesWhatDecides) {
+    const std::string folder = ARVEK_SOURCE_DIR "/demo/opponents/";
+    const json report = run({"habits", "nightwatch", folder + "rash_watchman.toml", folder + "wary_watchman.toml",
+                             "--games", "30", "--against", "random", "--format", "json"})
+                            .json();
+    ASSERT_FALSE(report["differences"].empty());
+    int sure = 0;
+    for (const json& each : report["differences"]) {
+        const double difference = each["a"].get<double>() - each["b"].get<double>();
+        EXPECT_LE(each["interval"][0], difference + 1e-9);
+        EXPECT_GE(each["interval"][1], difference - 1e-9);
+        sure += each["sure"].get<bool>();
+    }
+    EXPECT_GT(sure, 0) << "two temperaments decide by other things";
+    for (const json& opponent : report["opponents"]) {
+        double all = 0;
+        for (const json& reason : opponent["reasons"]) all += reason["share"].get<double>();
+        EXPECT_LE(all, 1.0 + 1e-9);
+        EXPECT_GT(all, 0.5);
+    }
+    // An opponent against itself differs from itself in nothing.
+    const json same = run({"habits", "nightwatch", folder + "rash_watchman.toml", folder + "rash_watchman.toml",
+                           "--games", "20", "--against", "random", "--format", "json"})
+                          .json();
+    for (const json& each : same["differences"]) EXPECT_FALSE(each["sure"].get<bool>()) << each.dump();
+    expect_refused(words("habits lanterns"), "");
+    expect_refused(words("habits lanterns random --games 0"), "--games");
+    expect_refused(words("habits lanterns random --plies 0"), "--plies");
+}
+
 #ifdef ARVEK_MPI_PROGRAM
 
 TEST(Mpi, ComesToTheSameWithAnyNumberOfProcesses) {
@@ -327,6 +459,7 @@ TEST(Mpi, ComesToTheSameWithAnyNumberOfProcesses) {
         words("league lanterns standard@3 random ruled --games 24 --format json"),
         words("league stowage ruled random --games 6 --format json"),
         words("levels windlass --levels 1,5 --games 10 --format json"),
+        words("learn windlass --games 24 --round 8 --hidden 3 --nodes 20 --test-games 8 --format json"),
         {"tune", "lanterns", profile.path(), "--number", "features.own line=-10.0..10.0", "--steps", "8",
          "--test-games", "200", "--confirm", "20", "--format", "json"}};
     for (const auto& command : commands) {

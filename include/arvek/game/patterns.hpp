@@ -9,7 +9,7 @@
 // takes. read_patterns() gives for each pattern the way that it looks as the player sees it, own pieces as own: the
 // two players see the same where each has what the other had. It is asked in finished positions too.
 //
-//     patterns.push_back({"cell a1", 3});
+//     patterns.push_back({"cell a1", 3, {0, 2, 1}});     // own and the rival's change places for the rival
 //     ways[0] = own(position, player, 0) ? 1 : rivals(position, player, 0) ? 2 : 0;
 
 #include <concepts>
@@ -25,6 +25,11 @@ namespace arvek {
 struct Pattern {
     std::string name{};  ///< unique in the game: "cell a1"
     int ways = 2;        ///< that it can look, 1 to most_ways
+    /// How the rival sees it, by how the player does: the pattern at `rival_place` among all (-1: this one) looks way
+    /// rival_ways[way] to the rival. Where every pattern says so, only one player's sight is read, which takes half the
+    /// time; empty: not known.
+    std::vector<std::uint16_t> rival_ways{};
+    int rival_place = -1;
 
     bool operator==(const Pattern&) const = default;
 };

@@ -30,7 +30,7 @@ struct LearningOptions {
     int hidden = 32;         ///< units of the first layer for each side, 0 (linear) to most_hidden_units
     int second = 0;          ///< units of the second layer, 0 (none) to most_second_units
     bool prior = true;       ///< whether a prior over moves is learned too
-    double outcome = 0.7;    ///< how much what came later counts against what was seen at once, 0 to 1 (lambda)
+    double outcome = 0.9;    ///< how much what came later counts against what was seen at once, 0 to 1 (lambda)
     double step = 0.0;       ///< how far weights move at a time, up to 1; 0: as suits the kind of model
     int passes = 4;          ///< how often a position is learned from, 1 to 100
     int kept_games = 3'000;  ///< the games that are learned from at a time, the latest, 1 to 1,000,000

@@ -28,7 +28,7 @@ template <PatternedGame G>
 void read_both(const G& game, const typename G::Position& position, const LearnedNetwork& network) {
     const std::span<std::uint16_t> room = network.room();
     game.read_patterns(position, Player::First, room.first(network.patterns()));
-    game.read_patterns(position, Player::Second, room.last(network.patterns()));
+    if (network.reads_both()) game.read_patterns(position, Player::Second, room.last(network.patterns()));
 }
 
 }  // namespace detail

@@ -69,8 +69,10 @@ class LearnedNetwork {
     const LearnedModel& model() const { return model_; }
     std::size_t patterns() const { return patterns_; }
 
-    /// Where the ways of the next position are to be written: as the first player sees it, then as the second does. This
-    /// thread's, until it asks again.
+    /// Whether both players' sight is to be read; else the first player's alone, from which the other's follows.
+    bool reads_both() const { return reads_both_; }
+    /// Where the ways of the next position are to be written: as the first player sees it, and then, with reads_both(), as the
+    /// second does. This thread's, until it asks again.
     std::span<std::uint16_t> room() const;
     /// Of what stands in the room, for that player. Every way must be below its pattern's number; one that is not counts as
     /// the last.
@@ -83,12 +85,16 @@ class LearnedNetwork {
    private:
     struct State;
     State& state() const;
-    void renew(State& state, int side) const;
-    void follow(State& state, int side) const;
+    /// Brings a side's sums up to what the side that is read as `sight` sees now.
+    void follow(State& state, std::size_t sight) const;
+    void change(State& state, std::size_t side, std::uint32_t from, std::uint32_t to) const;
 
     LearnedModel model_;
     std::uint64_t number_ = 0;  ///< of this network among all that were made
     std::size_t patterns_ = 0, width_ = 0;
+    bool reads_both_ = true;
+    std::size_t sides_ = 2;  ///< whose sums are kept; of a linear model whose rivals' ways are known, one
+    std::vector<std::uint32_t> rival_row_{};  ///< by row, unless both are read
     std::vector<std::uint32_t> first_row_{};  ///< of each pattern
     std::vector<std::uint16_t> last_way_{};   ///< of each pattern
     std::vector<std::int16_t> rows_{}, row_bias_{};

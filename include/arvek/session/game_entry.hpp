@@ -15,6 +15,14 @@
 
 namespace arvek {
 
+/// Files of games in a notation that the game itself reads, such as PGN.
+struct GamesNotation {
+    std::string ending;  ///< of a file's name: ".pgn"
+    /// Every game of a text, from the game's initial position on: its moves as texts, and who won. Throws InputError, in
+    /// which `source` is named, for a text that is none.
+    std::function<std::vector<GameRecord>(const AnyGame& game, std::string_view text, std::string_view source)> read;
+};
+
 class GameEntry {
    public:
     /// Throws InputError for a name other than of lower-case letters, digits and underscores.
@@ -27,17 +35,21 @@ class GameEntry {
     /// What opponents of it can choose by.
     virtual std::span<const ChooserInfo> choosers() const = 0;
 
+    const std::vector<GamesNotation>& notations() const { return notations_; }
+
     /// The game with `settings` (texts of "name=value") over the defaults. Throws InputError for what is unknown, wrong
     /// or given twice, and whatever the game's constructor throws.
     virtual OpenGame open(const std::vector<std::string>& settings) const = 0;
 
    protected:
     void add_parameter(ParameterInfo info);
+    void add_notation(GamesNotation notation) { notations_.push_back(std::move(notation)); }
     /// The texts of the values, by parameter, defaults filled in.
     std::vector<Setting> read_settings(const std::vector<std::string>& settings) const;
 
    private:
     std::vector<ParameterInfo> parameters_;
+    std::vector<GamesNotation> notations_;
     std::string name_;
     std::string summary_;
 };
@@ -94,6 +106,15 @@ class OfferedGame final : public GameEntry {
     template <class Make>
     OfferedGame& evaluator(std::string name, Make make) {
         choosers_.add_evaluator(std::move(name), std::move(make));
+        return *this;
+    }
+
+    /// Files of games whose names end so: `read(game, text, source)` gives them, see GamesNotation.
+    template <class Read>
+    OfferedGame& games_in(std::string ending, Read read) {
+        add_notation({std::move(ending), [read](const AnyGame& game, std::string_view text, std::string_view source) {
+                          return read(game.get<G>(), text, source);
+                      }});
         return *this;
     }
 

@@ -26,6 +26,7 @@ std::string check_as_json(const Subject& subject, const CheckReport& report);
 std::string facts_as_json(const Subject& subject, const FactsReport& report);
 /// Counts that 64 bits do not hold are strings of digits.
 std::string league_as_json(const Subject& subject, const LeagueReport& report);
+std::string habits_as_json(const Subject& subject, const HabitsReport& report);
 std::string learning_as_json(const Subject& subject, const LearningReport& report);
 std::string level_fit_as_json(const Subject& subject, const LevelFitReport& report);
 std::string book_as_json(const Subject& subject, const BookReport& report);

@@ -12,6 +12,7 @@
 #include "arvek/arena/record.hpp"
 #include "arvek/game/decision.hpp"
 #include "arvek/lab/count.hpp"
+#include "arvek/lab/habits.hpp"
 #include "arvek/lab/learning.hpp"
 #include "arvek/lab/level_fit.hpp"
 #include "arvek/lab/odds.hpp"
@@ -226,14 +227,20 @@ struct BookReport {
         std::vector<std::string> moves;  ///< that lead there
         std::string position;
         std::vector<Reply> replies;
+        bool is_given = false;  ///< as a position: no line leads to it
     };
 
     std::string judge;
     std::uint64_t seed = 0;
     std::vector<At> positions;
     std::size_t openings = 0, searched = 0, folded = 0;
-    bool complete = true;  ///< false: interrupted, or as many positions as there may be
-    double worst = 0.0;    ///< the most that a reply loses
+    bool complete = true;               ///< false: interrupted, or as many positions as there may be
+    double worst = 0.0;                 ///< the most that a reply loses
+    std::optional<double> most_lost{};  ///< of a book that was checked: what a reply may lose
+    std::string checked{};              ///< the book that was checked
+    std::size_t known = 0;              ///< positions of the games and books that it is made of
+    std::size_t dangers = 0;            ///< positions in which an opponent would err
+    bool judged = true;
     std::string written{};
 };
 
@@ -251,6 +258,23 @@ struct LeagueReport {
 };
 
 /// Levels that were fitted to a game.
+/// Whether opponents repeat themselves, and what decides their moves.
+struct HabitsReport {
+    struct Of {
+        std::string name, title;
+        Habits habits{};
+        double score = 0.5;  ///< against the partner; of no meaning against itself
+        bool has_luck = false;
+    };
+    std::vector<Of> opponents;
+    std::string partner;  ///< empty: each plays itself
+    int opening_plies = 6;
+    std::uint64_t seed = 0;
+    int games_asked = 0;
+    std::vector<HabitDifference> differences;  ///< of the first two
+    bool complete = true;                      ///< false: interrupted
+};
+
 /// What learning came to.
 struct LearningReport {
     /// How strong it was after so many games.

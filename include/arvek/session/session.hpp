@@ -177,6 +177,21 @@ class Session {
     /// second look at each position. Throws InputError as build_book(), and for a judge without such a limit.
     Book book(const OpponentSpec& by, const OpponentMeans& means, const BookOptions& options,
               const std::function<void(std::size_t)>& seen) const;
+    /// The same judged by solving each position exactly: win, draw or loss. Throws InputError for a game that cannot be
+    /// solved, and where a position was not, within the time and memory of `solving`.
+    Book solved_book(const SolveOptions& solving, const BookOptions& options,
+                     const std::function<void(std::size_t)>& seen) const;
+    /// The same without any judge: as it was played, or as other books have it.
+    Book unjudged_book(const BookOptions& options, const std::function<void(std::size_t)>& seen) const;
+
+    /// What is replied where in those games from here on, for a book. Games in which somebody was at fault are left out.
+    /// Throws InputError for moves that are not legal, with the number of the game.
+    PlayedReplies played_in(std::span<const GameRecord> games) const;
+    /// Positions of those games, at most so many and each once, in which what `player` would play loses more than `most_lost`
+    /// of its chance to win, as the judge sees it. `seen(looked at)` is called after each. Throws as judge() does.
+    std::vector<BookRoot> dangers(std::span<const GameRecord> games, const OpponentSpec& player, const OpponentSpec& by,
+                                  const OpponentMeans& means, double most_lost, std::size_t most_positions,
+                                  StopToken stop, const std::function<void(std::size_t)>& seen) const;
 
     /// Every position of those games from here on, with what the features are worth there: quantities of positions by
     /// name, or all that the game has. Throws InputError for a game that is not for two, without such quantities, and for
@@ -193,6 +208,11 @@ class Session {
                         const std::vector<std::vector<std::string>>& openings, GamePool& pool,
                         std::span<const std::pair<GameTask, GameRecord>> played,
                         const std::function<void(const GameTask&, const GameRecord&)>& seen) const;
+
+    /// Games of two whose habits are counted, each with luck of its own and from here on; of one against itself where both
+    /// are the same. `seen` is called as games end, never twice at once and in any order. Throws InputError for wrong use.
+    void play_for_habits(const OpponentSpec& a, const OpponentSpec& b, const MatchOptions& games, GamePool& pool,
+                         const std::function<void(const GameRecord&)>& seen) const;
 
     /// Games of the opponent against itself to learn from, with the chances that it saw (GameRecord::chances); those in
     /// `known` need not be played again. `seen` is called as games end, never twice at once and in any order. Of `games`:

@@ -189,7 +189,10 @@ struct Crates {
         return level == 1 ? LevelChange{.noise = 4.0} : LevelChange{};
     }
     std::vector<Pattern> patterns() const {
-        return {{"pile", 13}, {is("a pattern of another's name") ? "pile" : "passes", 5}};
+        std::vector<std::uint16_t> alike(13);
+        for (std::uint16_t i = 0; i < 13; ++i)
+            alike[i] = is("a pattern that the rival sees otherwise") && i == 6 ? 5 : i;
+        return {{"pile", 13, alike}, {is("a pattern of another's name") ? "pile" : "passes", 5}};
     }
     void read_patterns(const Position& p, Player player, std::span<std::uint16_t> ways) const {
         ways[0] = static_cast<std::uint16_t>(is("a pattern beyond its ways") && p.pile == 4 ? 13 : p.pile);
@@ -337,6 +340,7 @@ inline constexpr std::array crates_faults{
     std::pair{"a pattern beyond its ways", "patterns"},
     std::pair{"a pattern that is not set", "patterns"},
     std::pair{"a pattern that changes", "patterns"},
+    std::pair{"a pattern that the rival sees otherwise", "patterns"},
     std::pair{"a pattern of another's name", "names"},
     std::pair{"a quantity that looks at the move", "quantities"},
     std::pair{"a quantity beyond its range", "quantities"},
