@@ -158,11 +158,19 @@ double strength_at(std::size_t i) { return least_strength + strength_step * stat
 }  // namespace
 
 FollowingLevel::FollowingLevel(int first, int least, int most, int after)
-    : level_(first), least_(least), most_(most), after_(after), likely_(strengths) {
-    assert(lowest_level <= least && least <= first && first <= most && most <= highest_level && after >= 1);
-    constexpr double spread = 2.0;
+    : FollowingLevel(first, 2.0, least, most, after) {
+    assert(least <= first && first <= most);
+}
+
+FollowingLevel::FollowingLevel(double strength, double spread, int least, int most, int after)
+    : level_(std::clamp(static_cast<int>(std::lround(strength)), least, most)),
+      least_(least),
+      most_(most),
+      after_(after),
+      likely_(strengths) {
+    assert(lowest_level <= least && least <= most && most <= highest_level && after >= 1 && spread > 0);
     for (std::size_t i = 0; i < strengths; ++i) {
-        const double off = (strength_at(i) - first) / spread;
+        const double off = (strength_at(i) - strength) / spread;
         likely_[i] = std::exp(-off * off / 2);
     }
 }

@@ -615,7 +615,8 @@ class ProfileReader final : ConditionReader {
                 file_.require_table(value, "level " + key, "[levels." + key + "]");
                 LevelText& level = profile.levels[static_cast<std::size_t>(std::stoi(key) - lowest_level)];
                 level.place = place;
-                std::vector<std::string> keys{"overlooks", "noise", "most_lost", "sees_wins", "sees_losses", "variety"};
+                std::vector<std::string> keys{"overlooks",   "noise",   "most_lost", "sees_wins",
+                                              "sees_losses", "variety", "rating"};
                 if (chosen_ == by_search || limits_in_levels(chosen_))
                     keys.insert(keys.begin(), {"depth", "nodes", "playouts", "seconds", "deeper"});
                 file_.allow_only(value, keys);
@@ -628,6 +629,8 @@ class ProfileReader final : ConditionReader {
                     level.nodes = static_cast<std::uint64_t>(file_.integer(*nodes, "'nodes'", 1, 1'000'000'000'000));
                 if (const DataNode* seconds = value.find("seconds"))
                     level.seconds = file_.number(*seconds, "'seconds'", 0.001, 86'400);
+                if (const DataNode* rating = value.find("rating"))
+                    level.rating = file_.number(*rating, "'rating'", -100'000, 100'000);
                 if (const DataNode* share = value.find("overlooks"))
                     level.overlooks = file_.number(*share, "'overlooks'", 0.0, 1.0);
                 if (const DataNode* noise = value.find("noise"))

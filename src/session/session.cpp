@@ -219,8 +219,11 @@ void Session::take_seat(Player player, const OpponentSpec& spec, const OpponentM
     auto seat = std::make_unique<Seat>(Seat{spec, means, nullptr, std::nullopt});
     if (!spec.level && spec.profile && spec.profile->follow) {
         const FollowText& bounds = *spec.profile->follow;
-        seat->follow.emplace(std::clamp(level_of(spec), bounds.least, bounds.most), bounds.least, bounds.most,
-                             bounds.after);
+        if (means.person)
+            seat->follow.emplace(means.person->level, means.person->spread, bounds.least, bounds.most, bounds.after);
+        else
+            seat->follow.emplace(std::clamp(level_of(spec), bounds.least, bounds.most), bounds.least, bounds.most,
+                                 bounds.after);
         seat->spec.level = seat->follow->level();
     }
     seat->opponent = make_opponent(game_.kit.game, seat->spec, means, game_.kit.choosers);

@@ -142,6 +142,9 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     play->add_option("--remember", arguments.remember,
                      "a file in which the opponent keeps the openings that it played, so as to play others")
         ->option_text("FILE");
+    play->add_option("--person", arguments.person,
+                     "a file of the person's results: the level begins where the person is, and this game is added")
+        ->option_text("FILE.jsonl");
     play->add_option("--log", arguments.log, "write why the opponent's moves were chosen; 'story' reads it")
         ->option_text("FILE");
     add_threads(play, arguments);

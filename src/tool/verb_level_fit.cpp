@@ -75,7 +75,7 @@ class Fitted {
         constexpr int some_level = 5;
         const std::string text = head(file_ ? file_->path : "") + levels(some_level, place);
         ProfileReading reading;
-        reading.read_base = [](const std::string& path) { return read_text_file(path); };
+        reading.read_base = read_named_file;
         return opponent_of_profile(read_profile(text, "fitted", reading), some_level);
     }
 
@@ -244,11 +244,12 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
             text += fitted.head(file ? std::filesystem::path(file->path).filename().string() : "");
             for (int level = lowest_level; level <= highest_level; ++level) {
                 const auto at = static_cast<std::size_t>(level - lowest_level);
-                text += fmt::format("\n# Rating {:.0f}, random moves at 0", report.levels.ratings[at]);
-                if (level > 2)
-                    text += fmt::format("; {:.0f} % expected against level {}",
-                                        100 * report.levels.expected(level, level - 2), level - 2);
-                text += ".\n" + fitted.levels(level, report.levels.places[at]);
+                text += level > 2 ? fmt::format("\n# {:.0f} % expected against level {}",
+                                                100 * report.levels.expected(level, level - 2), level - 2)
+                                  : fmt::format("\n# {:.0f} % expected against random moves",
+                                                100 / (1 + std::pow(10, -report.levels.ratings[at] / 400)));
+                text += ".\n" + fitted.levels(level, report.levels.places[at]) +
+                        fmt::format("rating = {:.1f}\n", report.levels.ratings[at]);
             }
             OutputFile out(*arguments.out);
             out.write(text);

@@ -82,7 +82,7 @@ std::map<std::string, std::uint64_t> digests_of(const Session& session, std::spa
         const std::string what = "opponent " + names[i];
         for (const std::string& source : specs[i].profile->sources)  // and what it is based on
             digests[what + (source == specs[i].profile->source ? "" : ", " + source)] =
-                hash_of_text(read_text_file(source));
+                hash_of_text(read_named_file(source));
     }
     for (const Setting& setting : session.game().settings) {
         std::error_code problem;

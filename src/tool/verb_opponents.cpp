@@ -23,8 +23,13 @@
 
 namespace arvek::tool {
 
+std::string read_named_file(const std::string& path) {
+    constexpr std::size_t most_bytes = 600'000'000;
+    return read_text_file(path, most_bytes);
+}
+
 Profile profile_in(const std::string& path, ProfileReading reading) {
-    reading.read_base = [](const std::string& base) { return read_text_file(base); };
+    reading.read_base = read_named_file;
     Profile profile = read_profile(read_text_file(path), path, reading);
     // A path that begins with a dot is one beside the profile.
     const auto slash = path.find_last_of('/');

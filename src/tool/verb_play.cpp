@@ -1,4 +1,7 @@
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <cmath>
 #include <ostream>
 #include <random>
 #include <sstream>
@@ -11,6 +14,7 @@
 #include "arvek/session/plain_text.hpp"
 #include "game_log.hpp"
 #include "line_reader.hpp"
+#include "person_file.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
 
@@ -34,14 +38,25 @@ const char* const help_text =
     "  board     shows the position\n"
     "  quit      leaves\n";
 
+std::string person_text(const PersonFile& person) {
+    const PersonRating rating = person.rating();
+    if (person.games().empty()) return "Nothing is known of you yet.";
+    return fmt::format("You are rated {:.0f}, 95 % interval {:.0f} to {:.0f}, after {} game{}: about level {:.1f}.",
+                       rating.mean, rating.low, rating.high, person.games().size(),
+                       person.games().size() == 1 ? "" : "s", person.strength().level);
+}
+
 /// A person's game against an opponent, in words.
 class PersonsGame {
    public:
     /// `persons`: the seats that people have; the rest are the opponent's.
     PersonsGame(Session session, const OpponentSpec& opponent, std::vector<Player> persons, Pace pace,
-                std::uint64_t seed, Console console, std::ostream& out, std::shared_ptr<OpeningMemory> openings)
+                std::uint64_t seed, Console console, std::ostream& out, std::shared_ptr<OpeningMemory> openings,
+                PersonFile* person)
         : session_(std::move(session)),
-          means_{steady_seconds, std::move(openings)},
+          means_{steady_seconds, std::move(openings),
+                 person != nullptr ? std::optional(person->strength()) : std::nullopt},
+          person_(person),
           persons_(std::move(persons)),
           pace_(pace),
           seed_(seed),
@@ -200,8 +215,20 @@ class PersonsGame {
         // A hand is for the eyes of whoever is to move, after the screen was passed.
         const bool waits = hides() && !over() && persons_.size() > 1 && viewer() != last_shown_to_;
         if (!waits) out_ << paint_.board(view_of_the_board(), names_);
-        if (const auto ending = session_.ending())
+        if (const auto ending = session_.ending()) {
             out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
+            tell_person(*ending);
+        }
+    }
+
+    /// The result counts once, whatever is taken back afterwards.
+    void tell_person(const Ending& ending) {
+        const OpponentSpec* seated = someone();
+        if (person_ == nullptr || told_person_ || seated == nullptr) return;
+        told_person_ = true;
+        const double result = !ending.winner ? 0.5 : *ending.winner == names_[index_of(persons_.front())] ? 1.0 : 0.0;
+        person_->add(level_of(*seated), result);
+        out_ << "  " << person_text(*person_) << "\n";
     }
 
     void answer() {
@@ -395,6 +422,7 @@ class PersonsGame {
     void restart() {
         const std::string title_before = title();
         session_.restart();
+        told_person_ = false;
         log_.clear();
         last_answer_.reset();
         out_ << "The game begins again" << (title() != title_before ? ", against " + title() : "") << ".\n\n";
@@ -423,6 +451,8 @@ class PersonsGame {
 
     Session session_;
     OpponentMeans means_;
+    PersonFile* person_;        ///< null: nobody keeps results
+    bool told_person_ = false;  ///< of this game
     std::vector<Player> persons_;
     Player last_shown_to_ = Player::First;  ///< the person who looked at the screen last
     Pace pace_;
@@ -481,6 +511,24 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
         openings = read_openings(*arguments.remember);
         write_openings(*arguments.remember, *openings);  // what cannot be written is known before the game
     }
+    std::optional<PersonFile> person;
+    OpponentSpec seated = opponent;
+    if (arguments.person) {
+        if (session.players() != 2 || persons.size() != 1)
+            throw InputError("--person", "it is for one person against an opponent",
+                             "a game of two, and one side in --as");
+        if (!chooser_of(opponent, session).has_levels)
+            throw InputError("--person", in_quotes(opponent.name) + " has no levels", "another opponent");
+        person.emplace(*arguments.person, session, opponent);
+        const bool named =
+            arguments.level || (arguments.opponent && arguments.opponent->find('@') != std::string::npos);
+        const bool follows = opponent.profile && opponent.profile->follow;
+        if (!named && !follows)
+            seated.level =
+                std::clamp(static_cast<int>(std::lround(person->strength().level)), lowest_level, highest_level);
+        (arguments.format == "json" ? console.err : console.out)
+            << person_text(*person) << "\n";
+    }
     std::unique_ptr<OutputFile> log;
     if (arguments.log) {
         log = std::make_unique<OutputFile>(*arguments.log);
@@ -488,8 +536,8 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     const InterruptGuard guard(console.reads_standard_input);
     const bool json = arguments.format == "json";
-    PersonsGame game(std::move(session), opponent, persons, pace, seed, console, json ? console.err : console.out,
-                     openings);
+    PersonsGame game(std::move(session), seated, persons, pace, seed, console, json ? console.err : console.out,
+                     openings, person ? &*person : nullptr);
     game.run();
     if (openings) write_openings(*arguments.remember, *openings);
     if (log) {

@@ -120,7 +120,7 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.numbers.empty())
         throw InputError("tune", "it is not said which numbers are to be tuned", "--number rule.NAME.chance=0.0..1.0");
     const std::string text = read_text_file(file->path);
-    const ReadBase read_base = [](const std::string& base) { return read_text_file(base); };
+    const ReadBase read_base = read_named_file;
     TuningReport report;
     report.profile = file->path;
     report.seed = seed_of(arguments, 0);

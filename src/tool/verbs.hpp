@@ -24,6 +24,9 @@ void require_going_on(const Session& session);
 /// The opponent of --opponent, --level, the options and the limits. Throws InputError for what does not go together.
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise);
 
+/// The text of a file that a profile names: what it is based on, or a model, which may be large.
+std::string read_named_file(const std::string& path);
+
 /// The path and the level of a profile; nothing where the text names none.
 struct ProfilePath {
     std::string path;

@@ -86,6 +86,8 @@ class FollowingLevel {
     /// Requires lowest_level <= least <= first <= most <= highest_level, and after >= 1.
     /// `after`: how many games it takes at the least from one change to the next.
     explicit FollowingLevel(int first, int least = lowest_level, int most = highest_level, int after = 1);
+    /// For a player who is known to be about so strong, as a level, with that standard deviation.
+    FollowingLevel(double strength, double spread, int least, int most, int after);
 
     int level() const { return level_; }
     void player_won() { add(1.0); }

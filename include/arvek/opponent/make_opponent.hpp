@@ -10,6 +10,7 @@
 #include <cstdint>
 #include <map>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <type_traits>
@@ -20,6 +21,7 @@
 #include "arvek/game/earlier_positions.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/opponent/opponent.hpp"
+#include "arvek/opponent/person.hpp"
 #include "arvek/opponent/registry.hpp"
 #include "arvek/opponent/spec.hpp"
 
@@ -35,6 +37,7 @@ struct OpponentMeans {
     Clock clock{};  ///< for limits of time and the seconds that a decision reports
     /// Where it is given, an opening book plays what it played least often in the games before, and notes it.
     std::shared_ptr<OpeningMemory> openings{};
+    std::optional<PersonStrength> person{};  ///< whom a level that follows one begins with
 };
 
 /// The opponent that `spec` describes, of a game whose type is gone. Throws InputError for an unknown name, a level or

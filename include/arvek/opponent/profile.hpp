@@ -177,6 +177,7 @@ struct BookEntry {
 struct LevelText : LevelChange {
     std::optional<std::uint64_t> playouts{};
     std::optional<double> seconds{};
+    std::optional<double> rating{};  ///< as it was measured; says nothing about how it plays
     DataPlace place{};
 };
 
