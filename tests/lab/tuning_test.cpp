@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "arvek/arena/league.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 #include "support/sanitized.hpp"
@@ -59,6 +60,45 @@ TEST(Tuning, FindsNumbersThatWereSpoilt) {
     }
     EXPECT_GT(by_perturbation, 0.8);
     EXPECT_GT(by_surface, 0.8);
+}
+
+TEST(Tuning, LeavesABestSetAloneInNinetyFiveOfAHundred) {
+    // The whole of it, with known chances: steps, a candidate, and the games by which it must show that it is better.
+    const int runs = testing_support::sanitized ? 12 : 200;
+    const auto accepted = [&](double steepness) {
+        int taken = 0;
+        for (int run = 0; run < runs; ++run) {
+            const auto seed = static_cast<std::uint64_t>(run);
+            const Hill hill{{0.5, 5, 0.3}, steepness};
+            Tuning tuning({{"a", 0, 1, 0.5}, {"b", 0, 10, 5}, {"c", 0, 1, 0.3}}, {.steps = 60, .seed = seed});
+            Random random(derived_seed(seed, 4));
+            const auto chance_of = [&](const std::vector<double>& one, const std::vector<double>& other) {
+                const double ahead = hill.rating(tuning.numbers(), one) - hill.rating(tuning.numbers(), other);
+                return 1 / (1 + std::pow(10, -ahead / 400));
+            };
+            while (const auto step = tuning.next()) {
+                double points = 0;
+                for (int i = 0; i < 16; ++i) points += random.chance(chance_of(step->a, step->b)) ? 1 : 0;
+                tuning.add(points, 16);
+            }
+            League test({.games = 2'000, .order_error = 0.05});
+            const double chance = chance_of(tuning.best(), tuning.start());
+            while (const auto task = test.next()) {
+                GameRecord game;
+                game.counted.number = task->number;
+                game.counted.a_first = task->number % 2 == 0;
+                game.counted.seat_a = task->number % 2;
+                game.counted.points_a = random.chance(chance) ? 1.0 : 0.0;
+                game.counted.winner = game.counted.points_a > 0 ? MatchWinner::A : MatchWinner::B;
+                test.add(*task, game);
+            }
+            const LeagueResult result = test.result();
+            taken += result.is_sure && result.standings[0].player == 0 ? 1 : 0;
+        }
+        return taken;
+    };
+    EXPECT_LE(accepted(800), runs / 20) << "what is worse is never taken for better";
+    EXPECT_LE(accepted(0), runs / 20 + 1) << "nor what is just as good";
 }
 
 TEST(Tuning, StaysWithinItsRangesAndKeepsIntegersWhole) {

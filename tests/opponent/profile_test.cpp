@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 #include <arvek/arena/match.hpp>
 #include <arvek/opponent/make_opponent.hpp>
+#include <arvek/opponent/person.hpp>
 #include <arvek/opponent/profile.hpp>
 
 #include <cmath>
@@ -252,4 +253,48 @@ TEST(Profile, SaysOnceWhatIsWrongWithAConditionHoweverOftenItIsUsed) {
     ASSERT_EQ(problems.size(), 2u) << problems[2];
     EXPECT_NE(problems[0].find("line 5"), std::string::npos) << problems[0];
     EXPECT_NE(problems[1].find("'wrose'"), std::string::npos) << problems[1];
+}
+
+TEST(Person, IntervalsHoldTheTruthAndLevelsAreFound) {
+    // People as strong as is thought of them beforehand, each after eight games at levels near them.
+    const LevelRatings ratings = level_ratings(nullptr);
+    Random random(5);
+    int held = 0, near = 0;
+    constexpr int people = 400;
+    for (int i = 0; i < people; ++i) {
+        double drawn = -6;
+        for (int j = 0; j < 12; ++j) drawn += random.unit();
+        const double truth = ratings[3] + 350 * drawn;
+        std::vector<PersonGame> games;
+        for (int game = 0; game < 8; ++game) {
+            const PersonRating now = rate_person(games, ratings);
+            const auto level = static_cast<std::size_t>(std::lround(level_of_rating(now.mean, ratings)) - lowest_level);
+            const double wins = 1.0 / (1.0 + std::pow(10.0, (ratings[level] - truth) / 400));
+            games.push_back({ratings[level], random.chance(wins) ? 1.0 : 0.0});
+        }
+        const PersonRating rating = rate_person(games, ratings);
+        held += truth >= rating.low && truth <= rating.high ? 1 : 0;
+        near += std::abs(truth - rating.mean) < 2 * rating.spread ? 1 : 0;
+        EXPECT_LT(rating.spread, 350);
+    }
+    EXPECT_GT(held, people * 91 / 100);
+    EXPECT_GT(near, people * 91 / 100);
+}
+
+TEST(Person, LevelsStandWhereTheProfileSaysAndInOrder) {
+    const std::string text =
+        "name = \"R\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[levels.2]\nrating = "
+        "100\n[levels.4]\nrating = 300\n[levels.6]\nrating = 290.5\n";
+    const Profile profile = read_profile(text, "r.toml");
+    const LevelRatings ratings = level_ratings(&profile);
+    EXPECT_EQ(ratings[1], 100);
+    EXPECT_EQ(ratings[2], 200);
+    EXPECT_LT(ratings[0], 100);
+    for (std::size_t i = 1; i < ratings.size(); ++i) EXPECT_GT(ratings[i], ratings[i - 1]);
+    EXPECT_NEAR(level_of_rating(250, ratings), 3.5, 1e-9);
+    EXPECT_EQ(level_of_rating(-5000, ratings), 1.0);
+    EXPECT_EQ(level_of_rating(5000, ratings), 10.0);
+    FollowingLevel follow(6.3, 0.8, 2, 9, 1);
+    EXPECT_EQ(follow.level(), 6);
+    EXPECT_NEAR(follow.player().first, 6.3, 0.1);
 }

@@ -9,6 +9,9 @@
 #include <csignal>
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
+#include <map>
+#include <set>
 #include <thread>
 
 #include <arvek/game/random.hpp>
@@ -449,6 +452,228 @@ TEST(ToolHabits, ComparesWhatDecides) {
     expect_refused(words("habits lanterns"), "");
     expect_refused(words("habits lanterns random --games 0"), "--games");
     expect_refused(words("habits lanterns random --plies 0"), "--plies");
+}
+
+TEST(ToolBook, IsMadeOfRecordedGamesAndOfOtherBooks) {
+    const TemporaryFile record("", ".jsonl");
+    fs::remove(record.path());
+    ASSERT_EQ(run({"match", "sluice", "standard@6", "standard@5", "--games", "60", "--record", record.path()}).status,
+              0);
+    std::map<std::string, std::map<std::string, int>> played;  // by the moves before
+    std::ifstream lines(record.path());
+    std::string line;
+    std::getline(lines, line);
+    while (std::getline(lines, line)) {
+        std::string before;
+        for (const auto& move : testing_support::parsed(line)["moves"]) {
+            ++played[before][move.get<std::string>()];
+            before += move.get<std::string>() + " ";
+        }
+    }
+    const json book = run({"book", "sluice", "--from", record.path(), "--least-games", "3", "--plies", "3", "--nodes",
+                           "3000", "--most-lost", "10", "--format", "json"})
+                          .json();
+    EXPECT_GT(book["known"], 50);
+    ASSERT_FALSE(book["positions"].empty());
+    for (const json& position : book["positions"]) {
+        std::string before;
+        for (const auto& move : position["moves"]) before += move.get<std::string>() + " ";
+        for (const json& reply : position["replies"]) {
+            EXPECT_GE(played[before][reply["move"].get<std::string>()], 3) << position;
+            EXPECT_LE(reply["lost"], 0.1);
+        }
+    }
+    // Two books joined have what each has.
+    const TemporaryFile one(
+        "name = \"One\"\ngame = \"sluice\"\nchoose = \"standard\"\n[[book]]\nmoves = []\nreplies = { "
+        "\"3\" = 1.0, \"1\" = 0.5 }\n");
+    const TemporaryFile two(
+        "name = \"Two\"\ngame = \"sluice\"\nchoose = \"standard\"\n[[book]]\nmoves = []\nreplies = { "
+        "\"6\" = 1.0 }\n[[book]]\nmoves = [\"3\"]\nreplies = { \"2\" = 1.0 }\n");
+    const std::string out = one.path().substr(0, one.path().size() - 5) + "_both.toml";
+    const json both = run({"book", "sluice", "--from", one.path(), "--from", two.path(), "--unjudged", "--out", out,
+                           "--format", "json"})
+                          .json();
+    ASSERT_EQ(both["positions"].size(), 2u) << both;
+    EXPECT_EQ(both["positions"][0]["replies"].size(), 3u);
+    EXPECT_EQ(both["worst"], nullptr) << "nobody judged it";
+    EXPECT_EQ(run({"opponents", "check", out}).status, 0);
+    fs::remove(out);
+}
+
+TEST(ToolBook, ReadsTheGamesNotationOfTheGame) {
+    const TemporaryFile pgn(
+        "[Event \"Wharf\"]\n\n1. e4 e5 2. Nf3 Nc6 1-0\n\n[Event \"Wharf\"]\n\n1. e4 c5 0-1\n\n"
+        "[Event \"Wharf\"]\n\n1. d4 d5 1/2-1/2\n",
+        ".pgn");
+    const json book =
+        run({"book", "chess", "--from", pgn.path(), "--least-games", "1", "--unjudged", "--format", "json"}).json();
+    EXPECT_EQ(book["positions"][0]["replies"][0]["move"], "e4");
+    EXPECT_EQ(book["positions"][0]["replies"].size(), 2u);
+    EXPECT_EQ(book["openings"], 3);
+    const TemporaryFile wrong("1. e4 e6 2. Ke3 1-0\n", ".pgn");
+    expect_refused({"book", "chess", "--from", wrong.path(), "--unjudged"}, "line 1");
+    expect_refused({"book", "sluice", "--from", pgn.path(), "--unjudged"}, pgn.path());
+}
+
+TEST(ToolBook, NeverGivesAwayWhatSolvingKnowsInAThousandGames) {
+    const std::string game = "sluice --set basins=3 --set buckets=3";
+    const TemporaryFile place("", ".toml");
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";
+    ASSERT_EQ(run(words("book " + game + " --plies 5 --width 4 --nodes 20000 --most-lost 3 --out " + out)).status, 0);
+    const json solved = run(words("book " + game + " --plies 5 --width 4 --solved --format json")).json();
+    EXPECT_EQ(solved["worst"], 0.0);
+    EXPECT_EQ(solved["judge"], "solving");
+    const std::vector<std::string> match =
+        words("match " + game + " " + out + "@10 " + out + "@10 --games 1000 --opening-plies 0 --log " + place.path());
+    fs::remove(place.path());
+    const Ran ran = run(match);
+    ASSERT_EQ(ran.status, 0) << ran.err;
+    // What the first player gets by force at the start, and wherever a game left the book.
+    std::map<std::string, int> known;
+    const auto value_at = [&](const std::string& position) {
+        const auto found = known.find(position);
+        if (found != known.end()) return found->second;
+        std::vector<std::string> command = words("solve " + game + " --win-or-loss --format json --position");
+        command.push_back(position);
+        const json solution = run(command).json();
+        const int value = solution["value"].get<int>() * (solution["to_move"] == "Teal" ? 1 : -1);
+        return known[position] = value;
+    };
+    std::ifstream lines(place.path());
+    std::string line;
+    int games = 0, left = 0, start = 0;
+    std::set<std::string> ways;
+    bool in_book = false;
+    while (std::getline(lines, line)) {
+        const json entry = testing_support::parsed(line);
+        if (!entry.contains("ply")) continue;
+        if (entry["ply"] == 0) {
+            ++games;
+            in_book = true;
+            start = value_at(entry["position"].get<std::string>());
+            EXPECT_EQ(entry["chosen_by"], "opening book");
+        }
+        if (in_book && entry["chosen_by"] != "opening book") {
+            in_book = false;
+            ++left;
+            const std::string position = entry["position"].get<std::string>();
+            ways.insert(position);
+            EXPECT_EQ(value_at(position), start) << position;
+        }
+    }
+    EXPECT_EQ(games, 1000);
+    EXPECT_GT(left, 900) << "games go on behind the book";
+    EXPECT_GT(ways.size(), 5u);
+    fs::remove(out);
+}
+
+TEST(ToolBook, LeavesItsOwnWithoutABlunder) {
+    // The first decision behind the book, judged by a deeper look.
+    const TemporaryFile place("", ".toml"), log("", ".jsonl");
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";
+    ASSERT_EQ(run(words("book lanterns --plies 4 --nodes 20000 --most-lost 3 --out " + out)).status, 0);
+    fs::remove(log.path());
+    ASSERT_EQ(
+        run(words("match lanterns " + out + "@10 " + out + "@10 --games 12 --opening-plies 0 --log " + log.path()))
+            .status,
+        0);
+    for (const char* number : {"0", "5", "9"}) {
+        const json story = run({"story", log.path(), "--game", number, "--turning-points", "30", "--nodes", "100000",
+                                "--format", "json"})
+                               .json();
+        for (const json& point : story["turning_points"])
+            if (point["ply"].get<int>() <= 6) EXPECT_LT(point["lost"], 0.12) << point;
+    }
+    fs::remove(out);
+}
+
+TEST(ToolBook, KnowsDangersAnywhereInTheGame) {
+    const TemporaryFile record("", ".jsonl"), place("", ".toml");
+    fs::remove(record.path());
+    ASSERT_EQ(run({"match", "lanterns", "standard@3", "standard@2", "--games", "6", "--record", record.path()}).status,
+              0);
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_dangers.toml";
+    const json book = run({"book", "lanterns", "--dangers-of", "standard@2", "--from", record.path(), "--nodes", "4000",
+                           "--positions", "60", "--most-lost", "5", "--out", out, "--format", "json"})
+                          .json();
+    ASSERT_GT(book["dangers"], 2) << book;
+    for (const json& position : book["positions"]) {
+        EXPECT_EQ(position["moves"], nullptr);
+        const json decision = run({"decide", "lanterns", "--opponent", out, "--position",
+                                   position["position"].get<std::string>(), "--format", "json"})
+                                  .json();
+        EXPECT_EQ(decision["chosen_by"], "opening book");
+    }
+    EXPECT_EQ(run({"opponents", "check", out}).status, 0) << run({"opponents", "check", out}).out;
+    fs::remove(out);
+}
+
+TEST(ToolBook, IsCheckedByAJudge) {
+    // b2 lets the rival finish its line.
+    const TemporaryFile bad(
+        "name = \"Bad\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[[book]]\nposition = "
+        "\"...../...../...../TT.../AAA.. T\"\nreplies = { b3 = 1.0, d1 = 1.0 }\n");
+    const Ran ran = run({"book", "lanterns", "--check", bad.path(), "--nodes", "20000"});
+    EXPECT_EQ(ran.status, 1) << ran.err;
+    EXPECT_NE(ran.out.find("b3"), std::string::npos) << ran.out;
+    EXPECT_NE(ran.out.find("TOO MUCH"), std::string::npos) << ran.out;
+    const json report = run({"book", "lanterns", "--check", bad.path(), "--nodes", "20000", "--format", "json"}).json();
+    EXPECT_EQ(report["positions"][0]["replies"][0]["move"], "d1");
+    EXPECT_GT(report["worst"], 0.5);
+    const TemporaryFile good(
+        "name = \"Good\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[[book]]\nposition = "
+        "\"...../...../...../TT.../AAA.. T\"\nreplies = { d1 = 1.0 }\n");
+    EXPECT_EQ(run({"book", "lanterns", "--check", good.path(), "--nodes", "20000"}).status, 0);
+    expect_refused({"book", "lanterns", "--check", good.path(), "--from", good.path()}, "--check");
+    expect_refused(words("book lanterns --unjudged"), "--from");
+    expect_refused(words("book lanterns --dangers-of random"), "--from");
+    expect_refused(words("book lanterns --solved --nodes 10"), "no --nodes");
+    expect_refused(words("book lanterns --from /nowhere/x.jsonl"), "/nowhere/x.jsonl");
+    const TemporaryFile none("name = \"None\"\ngame = \"lanterns\"\nchoose = \"standard\"\n");
+    expect_refused({"book", "lanterns", "--from", none.path()}, "no replies");
+}
+
+TEST(ToolPlay, BeginsWhereThePersonIs) {
+    const TemporaryFile results("", ".jsonl");
+    fs::remove(results.path());
+    const std::vector<std::string> play{"play", "lanterns", "--person", results.path(), "--seed", "1"};
+    EXPECT_NE(run(play, "quit\n").out.find("Nothing is known of you yet"), std::string::npos);
+    std::ofstream(results.path()) << "";
+    const auto beginning = [&] { return run(play, "quit\n").out; };
+    const auto level_of = [](const std::string& out) {
+        const std::size_t at = out.find("standard@");
+        return at == std::string::npos ? 10 : std::atoi(out.c_str() + at + 9);
+    };
+    const int before = level_of(beginning());
+    EXPECT_EQ(before, 4);
+    // Lost by doing nothing about it, once; taking back changes nothing.
+    const Ran lost = run(play, "a1\na2\na5\ne5\ne4\ne2\nd5\nb5\nc5\na4\nd4\nb4\nback\nquit\n");
+    const std::string text = results.text();
+    const auto count = std::count(text.begin(), text.end(), '\n');
+    ASSERT_EQ(count, 1) << lost.out;
+    EXPECT_EQ(testing_support::parsed(text)["level"], 4);
+    // After many losses it begins lower, after many wins higher; the results of other games do not count.
+    std::ofstream more(results.path(), std::ios::app);
+    const auto line = [&](const std::string& game, int level, double result) {
+        json settings{{"columns", "5"}, {"rows", "5"}, {"line", "4"}, {"drop", "false"}, {"players", "2"}};
+        return json{{"game", game}, {"set", settings}, {"opponent", "standard"}, {"level", level}, {"result", result}}
+                   .dump() +
+               "\n";
+    };
+    for (int i = 0; i < 6; ++i) more << line("lanterns", 4, 0.0) << std::flush;
+    EXPECT_LT(level_of(beginning()), 4);
+    for (int i = 0; i < 12; ++i) more << line("lanterns", 7, 1.0) << std::flush;
+    EXPECT_GT(level_of(beginning()), 6);
+    for (int i = 0; i < 12; ++i) more << line("sluice", 2, 0.0) << std::flush;
+    EXPECT_GT(level_of(beginning()), 6);
+    more << "{\"game\":\"lanterns\"}\n" << std::flush;
+    const Ran broken = run(play, "quit\n");
+    EXPECT_EQ(broken.status, 2);
+    EXPECT_NE(broken.err.find("line 32"), std::string::npos) << broken.err;
+    expect_refused({"play", "lanterns", "--person", results.path(), "--as", "teal,amber"}, "--person");
+    expect_refused({"play", "stowage", "--person", results.path()}, "--person");
+    expect_refused({"play", "lanterns", "--opponent", "random", "--person", results.path()}, "levels");
 }
 
 #ifdef ARVEK_MPI_PROGRAM
