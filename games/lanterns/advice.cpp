@@ -68,7 +68,8 @@ std::vector<arvek::Pattern> Lanterns::patterns() const {
 void Lanterns::read_patterns(const Position& position, arvek::Player player, std::span<std::uint16_t> ways) const {
     const Hooks own = position.lanterns_of(player), others = position.lanterns_of(arvek::rival_of(player));
     const Hooks reachable = reachable_hooks(position.taken());
-    std::array<std::uint8_t, 64> held{};
+    // Behind the last hook there is room for what a line beyond it would read.
+    std::array<std::uint8_t, 64 + 8 * 13> held{};
     for (int i = 0; i < hook_count_; ++i) {
         const auto hook = static_cast<std::size_t>(i);
         held[hook] = static_cast<std::uint8_t>((own >> i & 1) + 2 * (others >> i & 1));
@@ -76,10 +77,27 @@ void Lanterns::read_patterns(const Position& position, arvek::Player player, std
     }
     std::uint16_t* way = ways.data() + hook_count_;
     const auto length = static_cast<std::size_t>(parameters_.line);
-    for (const auto& line : lines_) {
-        unsigned sum = 0;
-        for (std::size_t i = 0; i < length; ++i) sum = 3 * sum + held[line[i]];
-        *way++ = static_cast<std::uint16_t>(sum);
+    if (length != 4) {
+        for (const auto& line : lines_) {
+            unsigned sum = 0;
+            for (std::size_t i = 0; i < length; ++i) sum = 3 * sum + held[line[i]];
+            *way++ = static_cast<std::uint16_t>(sum);
+        }
+        return;
+    }
+    // All lines of a direction at once, also those that do not fit and are left out afterwards.
+    std::array<std::uint8_t, 64> sums;
+    std::size_t line = 0;
+    for (const Direction& direction : directions_) {
+        if (direction.starts == 0) continue;
+        const std::uint8_t* at = held.data();
+        const int step = direction.step;
+        for (std::size_t i = 0; i < sums.size(); ++i)
+            sums[i] = static_cast<std::uint8_t>(27 * at[i] + 9 * at[i + static_cast<std::size_t>(step)] +
+                                                3 * at[i + static_cast<std::size_t>(2 * step)] +
+                                                at[i + static_cast<std::size_t>(3 * step)]);
+        const std::size_t count = static_cast<std::size_t>(std::popcount(direction.starts));
+        for (std::size_t i = 0; i < count; ++i, ++line) way[line] = sums[lines_[line][0]];
     }
 }
 

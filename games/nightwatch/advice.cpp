@@ -325,12 +325,8 @@ void Nightwatch::read_patterns(const Position& position, arvek::Player player, s
     std::uint16_t* const around = ways.data() + cells;
     for (std::size_t whose = 0; whose < 2; ++whose) {
         if (wardens[whose] == nullptr) continue;  // it is over
-        const Cell middle = seen(wardens[whose]->cell);
-        for (int at = 0; at < square; ++at) {
-            const int column = column_of(middle) + at % across - reach, row = row_of(middle) + at / across - reach;
-            if (!inside(column, row) || is_wall(cell_at(column, row)))
-                around[whose * square + static_cast<std::size_t>(at)] = wall_way;
-        }
+        const auto& walls = squares_[seen(wardens[whose]->cell)];
+        std::copy(walls.begin(), walls.end(), around + whose * square);
     }
     std::uint16_t* const steps = around + 2 * square;
     std::fill(steps, steps + 6, static_cast<std::uint16_t>(most_steps + 1));

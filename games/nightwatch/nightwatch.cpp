@@ -155,6 +155,13 @@ Nightwatch::Nightwatch(FromMap, const NightwatchMap& map)
         text += cells + (row > 0 ? "/" : "");
     }
     initial_ = read_position(text + " T 0");
+    squares_.resize(walls_.size());
+    for (int cell = 0; cell < columns_ * rows_; ++cell)
+        for (int at = 0; at < 25; ++at) {
+            const int column = cell % columns_ + at % 5 - 2, row = cell / columns_ + at / 5 - 2;
+            const bool free = inside(column, row) && walls_[cell_at(column, row)] == 0;
+            squares_[static_cast<std::size_t>(cell)][static_cast<std::size_t>(at)] = free ? 0 : 25;
+        }
     for (const Image image : {Image::Mirrored, Image::Turned}) {
         image_ = image;
         bool alike = true;

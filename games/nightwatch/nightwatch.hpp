@@ -190,7 +190,9 @@ class Nightwatch {
     // Looked up, since a division takes longer than most of what is done with it.
     std::array<std::uint8_t, most_columns * most_rows> column_of_{}, row_of_{};
     std::string title_;
-    std::vector<std::uint8_t> walls_;                                                 ///< 1 for each
+    std::vector<std::uint8_t> walls_;  ///< 1 for each
+    /// By cell, what of the five by five cells around it is a wall or beyond the map, as a pattern has it.
+    std::vector<std::array<std::uint16_t, 25>> squares_;
     enum class Image : std::uint8_t { Same, Mirrored, Turned } image_ = Image::Same;  ///< in which Amber sees the map
     Position initial_;
 };

@@ -68,7 +68,7 @@ void check_options(const AnyGame& game, const AnyPosition& from, const BookOptio
                              std::to_string(low) + " to " + std::to_string(high));
     };
     in_range("plies", options.plies, 1, 60);
-    in_range("width", options.width, 1, 30);
+    in_range("width", options.width, 1, most_book_width);
     in_range("most lost", options.most_lost, 0, 0.5);
     in_range("games of a reply", options.least_games, 1, 1'000'000);
     in_range("positions", static_cast<double>(options.most_positions), 1, 100'000);
@@ -171,6 +171,8 @@ class BookBuilder {
                 }
         } else if (!judge_) {
             for (const auto& [move, weight] : played) replies.push_back({move, 0.0, weight});
+            std::stable_sort(replies.begin(), replies.end(),
+                             [](const auto& x, const auto& y) { return x.weight > y.weight; });
         } else {
             ++book_.searched;
             replies = searched(at, moves);

@@ -58,6 +58,18 @@ void check_model(const LearnedModel& model) {
         if (pattern.ways < 1 || pattern.ways > most_ways)
             fail("'" + pattern.name + "' can look " + std::to_string(pattern.ways) + " ways",
                  "1 to " + std::to_string(most_ways));
+        if (!pattern.rival_ways.empty()) {
+            const bool is_there =
+                pattern.rival_place >= -1 && pattern.rival_place < static_cast<int>(model.patterns.size());
+            const Pattern& other = pattern.rival_place < 0 || !is_there
+                                       ? pattern
+                                       : model.patterns[static_cast<std::size_t>(pattern.rival_place)];
+            if (!is_there || pattern.rival_ways.size() != static_cast<std::size_t>(pattern.ways) ||
+                std::any_of(pattern.rival_ways.begin(), pattern.rival_ways.end(),
+                            [&](std::uint16_t way) { return way >= other.ways; }))
+                fail("'" + pattern.name + "' cannot look to the rival as it says",
+                     "for each of its ways one of the pattern at rival_place");
+        }
         if (!names.insert(pattern.name).second)
             fail("two patterns are called '" + pattern.name + "'", "names that differ");
     }
@@ -120,12 +132,9 @@ LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(
             const std::size_t place = pattern.rival_place < 0 ? i : static_cast<std::size_t>(pattern.rival_place);
             for (const std::uint16_t way : pattern.rival_ways) rival_row_.push_back(first_row_[place] + way);
         }
-        if (model_.hidden == 0) {
-            // What the rival sees follows, and so does what it is worth.
-            sides_ = 1;
+        if (model_.hidden == 0)
             for (std::size_t at = 0; at < row; ++at)
                 for (std::size_t i = 0; i < units; ++i) rows[at * units + i] -= model_.rows[rival_row_[at] * units + i];
-        }
     }
     // No sum of one way of each pattern can leave 16 bits.
     std::vector<double> most(units);
@@ -142,6 +151,14 @@ LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(
     // Half a unit may be lost by rounding for each pattern.
     row_scale_ = static_cast<float>(
         std::min(most_row_scale, (most_row_sum - static_cast<double>(patterns_)) / std::max(bound, 1e-6)));
+    if (model_.hidden == 0) {
+        for (std::size_t output = 0; output < units; ++output) {
+            linear_[output].resize(row);
+            for (std::size_t at = 0; at < row; ++at)
+                linear_[output][at] = rounded(double{rows[at * units + output]} * row_scale_);
+        }
+        return;
+    }
     rows_.assign(row * width_, 0);
     for (std::size_t at = 0; at < row; ++at)
         for (std::size_t i = 0; i < units; ++i)
@@ -149,7 +166,6 @@ LearnedNetwork::LearnedNetwork(const LearnedModel& model) : model_((check_model(
     row_bias_.assign(width_, 0);
     for (std::size_t i = 0; i < model_.row_bias.size(); ++i)
         row_bias_[i] = rounded(double{model_.row_bias[i]} * row_scale_);
-    if (model_.hidden == 0) return;
     const std::vector<float>& next = model_.second > 0 ? model_.second_rows : model_.last_rows;
     const std::size_t outputs = next.size() / (2 * units);
     double largest = 1e-6, sum = 1e-6;
@@ -189,7 +205,7 @@ LearnedNetwork::State& LearnedNetwork::state() const {
     const std::size_t sights = reads_both_ ? 2 : 1;
     state.room.assign(sights * patterns_, 0);
     state.seen.assign(sights * patterns_, 0);
-    state.sums.assign(sides_ * width_, 0);
+    state.sums.assign(2 * width_, 0);
     return state;
 }
 
@@ -208,7 +224,7 @@ void LearnedNetwork::change(State& state, std::size_t side, std::uint32_t from, 
 void LearnedNetwork::follow(State& state, std::size_t sight) const {
     std::uint16_t* seen = state.seen.data() + sight * patterns_;
     const std::uint16_t* room = state.room.data() + sight * patterns_;
-    const bool tells_of_both = !reads_both_ && sides_ == 2;
+    const bool tells_of_both = !reads_both_;
     if (!state.known[sight]) {
         state.known[sight] = true;
         for (std::size_t side = sight; side < (tells_of_both ? 2 : sight + 1); ++side) {
@@ -245,25 +261,40 @@ void LearnedNetwork::follow(State& state, std::size_t sight) const {
     for (; i < patterns_; ++i) follow_one(i);
 }
 
+float LearnedNetwork::linear(const State& state, Player own, std::size_t output) const {
+    const std::int16_t* weights = linear_[output].data();
+    const std::uint16_t* room = state.room.data();
+    const std::uint32_t* first_row = first_row_.data();
+    const std::uint16_t* last_way = last_way_.data();
+    std::int32_t sum = 0;
+    for (std::size_t i = 0; i < patterns_; ++i) sum += weights[first_row[i] + std::min(room[i], last_way[i])];
+    if (reads_both_)
+        for (std::size_t i = 0; i < patterns_; ++i)
+            sum -= weights[first_row[i] + std::min(room[patterns_ + i], last_way[i])];
+    return (own == Player::First ? 1.0f : -1.0f) * static_cast<float>(sum) / row_scale_ + model_.last_bias[output];
+}
+
+float LearnedNetwork::value(Player own) const {
+    return model_.hidden == 0 ? linear(state(), own, 0) : output(own).value;
+}
+
+float LearnedNetwork::prior(Player own) const {
+    return model_.hidden == 0 && model_.prior ? linear(state(), own, 1) : output(own).prior;
+}
+
 LearnedOutput LearnedNetwork::output(Player own) const {
     State& state = this->state();
+    LearnedOutput output;
+    if (model_.hidden == 0) {
+        output.value = linear(state, own, 0);
+        if (model_.prior) output.prior = linear(state, own, 1);
+        return output;
+    }
     follow(state, 0);
     if (reads_both_) follow(state, 1);
-    LearnedOutput output;
     const std::size_t own_at = own == Player::First ? 0 : 1;
-    if (sides_ == 1) {
-        const float sign = (own_at == 0 ? 1.0f : -1.0f) / row_scale_;
-        output.value = sign * static_cast<float>(state.sums[0]) + model_.last_bias[0];
-        if (model_.prior) output.prior = sign * static_cast<float>(state.sums[1]) + model_.last_bias[1];
-        return output;
-    }
     const std::int16_t* mine = state.sums.data() + own_at * width_;
     const std::int16_t* theirs = state.sums.data() + (1 - own_at) * width_;
-    if (model_.hidden == 0) {
-        output.value = static_cast<float>(mine[0] - theirs[0]) / row_scale_ + model_.last_bias[0];
-        if (model_.prior) output.prior = static_cast<float>(mine[1] - theirs[1]) / row_scale_ + model_.last_bias[1];
-        return output;
-    }
     const auto one = rounded(row_scale_);
     const float unit = 1.0f / (static_cast<float>(one) * next_scale_);
     const auto next = [&](std::size_t at) {

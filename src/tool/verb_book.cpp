@@ -150,7 +150,7 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     const double most_lost = options.most_lost;
     if (arguments.check_book) {
         options.most_lost = 1.0;  // all of it is told
-        options.width = 1'000;
+        options.width = most_book_width;
         options.most_positions = std::max(options.most_positions, sources.lines.size());
         report.checked = *arguments.check_book;
         report.most_lost = most_lost;

@@ -1073,10 +1073,14 @@ std::string habits_as_text(const Subject& subject, const HabitsReport& report, c
         text += "\n" + paint.strong(of.title);
         if (!report.partner.empty()) text += fmt::format(", {} against {}", percent(of.score), report.partner);
         text += "\n";
-        TextTable openings({"games", "begin"}, "rl");
-        for (const CountedOpening& opening : habits.common)
-            openings.add({fmt::format("{}", opening.games), line_text(opening.moves)});
-        text += openings.text();
+        if (!habits.common.empty() && habits.common.front().games == 1) {
+            text += "  No two of its games begin alike.\n";
+        } else {
+            TextTable openings({"games", "begin"}, "rl");
+            for (const CountedOpening& opening : habits.common)
+                openings.add({fmt::format("{}", opening.games), line_text(opening.moves)});
+            text += openings.text();
+        }
         if (!habits.reasons.empty()) {
             TextTable reasons({"decided by", "moves", "share", "95 % interval"}, "lrrr");
             for (const HabitShare& share : habits.reasons)

@@ -320,7 +320,7 @@ TEST(Learned, LearningTwiceComesToTheSameToTheBit) {
 
 TEST(Learned, WhatIsLearnedTellsWhoWinsWhereNobodyToldIt) {
     // From random games alone, with no chance that anybody saw: who is ahead wins more often.
-    const AnyGame game{Lanterns({4, 4, 3, false})};
+    const AnyGame game{Sluice({.basins = 4, .buckets = 3})};
     for (const int hidden : {0, 16}) {
         Learner learner(game, game.initial_position(), {.hidden = hidden, .outcome = 1.0, .seed = 3});
         for (int round = 0; round < 6; ++round) {
@@ -328,7 +328,7 @@ TEST(Learned, WhatIsLearnedTellsWhoWinsWhereNobodyToldIt) {
                 learner.add(record);
             learner.learn();
         }
-        EXPECT_LT(learner.error(), 0.2) << hidden;
+        EXPECT_LT(learner.error(), 0.19) << hidden;
         const LearnedNetwork network(learner.model());
         double squares = 0, blind = 0;
         int count = 0;
@@ -347,7 +347,7 @@ TEST(Learned, WhatIsLearnedTellsWhoWinsWhereNobodyToldIt) {
                 game.play(position, move_from_text(game, position, text));
             }
         }
-        EXPECT_LT(squares, 0.85 * blind) << hidden << " units, " << count << " positions";
+        EXPECT_LT(squares, 0.87 * blind) << hidden << " units, " << count << " positions";
     }
 }
 
@@ -395,7 +395,9 @@ TEST(Learned, MonteCarloLooksFirstWhereThePriorPoints) {
 
 TEST(Learned, StrayingOpponentsSayWhatTheyFoundAllTheSame) {
     const GameKit kit = game_kit(Lanterns());
-    auto opponent = straying(make_opponent(kit.game, read_opponent("standard@4"), {}, kit.choosers), 0.3);
+    OpponentSpec spec = read_opponent("standard");
+    spec.depth = 2;
+    const auto opponent = straying(make_opponent(kit.game, spec, {}, kit.choosers), 0.3);
     int strayed = 0;
     for (std::uint64_t seed = 0; seed < 300; ++seed) {
         const auto decision = opponent->decide(seen_by(kit.game, kit.game.initial_position(), Player::First), seed);

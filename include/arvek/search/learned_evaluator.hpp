@@ -46,10 +46,10 @@ class LearnedEvaluator final : public Evaluator<G> {
         double value = 0;
         if (chance_is_next(game, position)) {
             // Nobody is to move, so that it is asked about both alike.
-            value = (network_->output(player).value - network_->output(rival_of(player)).value) / 2.0;
+            value = (double{network_->value(player)} - double{network_->value(rival_of(player))}) / 2.0;
         } else {
             const Player to_move = game.player_to_move(position);
-            value = network_->output(to_move).value;
+            value = network_->value(to_move);
             if (player != to_move) value = -value;
         }
         return Score::estimate(std::llround(value * (learned_units_per_doubling / std::numbers::ln2)));
@@ -73,7 +73,7 @@ class LearnedPrior final : public MovePrior<G> {
             typename G::Position after = position;
             game.play(after, moves[i]);
             detail::read_both(game, after, *network_);
-            weights[i] = network_->output(mover).prior;
+            weights[i] = network_->prior(mover);
             most = std::max(most, weights[i]);
         }
         for (std::size_t i = 0; i < moves.size(); ++i) weights[i] = std::exp(weights[i] - most);

@@ -5,6 +5,7 @@
 //   const auto network = std::make_shared<const arvek::LearnedNetwork>(model);
 //   arvek::Standard<MyGame> search(game, {}, std::make_shared<arvek::LearnedEvaluator<MyGame>>(network));
 
+#include <array>
 #include <cstddef>
 #include <cstdint>
 #include <memory>
@@ -58,8 +59,8 @@ struct LearnedOutput {
     float prior = 0.0f;  ///< of the move of that side that led here; only differences between moves count
 };
 
-/// A model in integers of 16 bits. It remembers, for each thread, what it was asked last, and works out anew only what
-/// looks another way; the result is the same to the bit.
+/// A model in integers of 16 bits. Of layers it remembers, for each thread, what it was asked last, and works out anew only
+/// what looks another way; the result is the same to the bit. A linear model is summed up each time, which is quicker.
 class LearnedNetwork {
    public:
     /// Throws InputError as check_model().
@@ -77,6 +78,9 @@ class LearnedNetwork {
     /// Of what stands in the room, for that player. Every way must be below its pattern's number; one that is not counts as
     /// the last.
     LearnedOutput output(Player own) const;
+    /// The value alone, and the prior alone.
+    float value(Player own) const;
+    float prior(Player own) const;
     /// The same from the start, with weights that were not rounded. `own` and `rivals`: as the two see the position.
     LearnedOutput exact_output(std::span<const std::uint16_t> own, std::span<const std::uint16_t> rivals) const;
     /// Forgets what it was asked last in this thread: what is asked next is worked out from the start.
@@ -87,17 +91,19 @@ class LearnedNetwork {
     State& state() const;
     /// Brings a side's sums up to what the side that is read as `sight` sees now.
     void follow(State& state, std::size_t sight) const;
+    float linear(const State& state, Player own, std::size_t output) const;
     void change(State& state, std::size_t side, std::uint32_t from, std::uint32_t to) const;
 
     LearnedModel model_;
     std::uint64_t number_ = 0;  ///< of this network among all that were made
     std::size_t patterns_ = 0, width_ = 0;
     bool reads_both_ = true;
-    std::size_t sides_ = 2;  ///< whose sums are kept; of a linear model whose rivals' ways are known, one
     std::vector<std::uint32_t> rival_row_{};  ///< by row, unless both are read
     std::vector<std::uint32_t> first_row_{};  ///< of each pattern
     std::vector<std::uint16_t> last_way_{};   ///< of each pattern
     std::vector<std::int16_t> rows_{}, row_bias_{};
+    std::array<std::vector<std::int16_t>, 2>
+        linear_{};                           ///< by output and row; what the rival sees is taken off where it follows
     std::vector<std::int16_t> next_rows_{};  ///< of the layer behind the first
     std::vector<float> next_bias_{};
     float row_scale_ = 1.0f, next_scale_ = 1.0f;
