@@ -69,7 +69,7 @@ void check_options(const AnyGame& game, const AnyPosition& from, const BookOptio
     };
     in_range("plies", options.plies, 1, 60);
     in_range("width", options.width, 1, most_book_width);
-    in_range("most lost", options.most_lost, 0, 0.5);
+    in_range("most lost", options.most_lost, 0, 1);
     in_range("games of a reply", options.least_games, 1, 1'000'000);
     in_range("positions", static_cast<double>(options.most_positions), 1, 100'000);
     if (players_of(game) != 2 || has_chance(game) || has_views(game))

@@ -12,7 +12,7 @@
 
 namespace arvek::tool {
 
-using PersonJson = nlohmann::ordered_json;
+using PersonJson = nlohmann::json;
 
 PersonFile::PersonFile(std::string path, const Session& session, const OpponentSpec& opponent)
     : path_(std::move(path)),

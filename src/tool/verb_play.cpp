@@ -526,8 +526,7 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
         if (!named && !follows)
             seated.level =
                 std::clamp(static_cast<int>(std::lround(person->strength().level)), lowest_level, highest_level);
-        (arguments.format == "json" ? console.err : console.out)
-            << person_text(*person) << "\n";
+        (arguments.format == "json" ? console.err : console.out) << person_text(*person) << "\n";
     }
     std::unique_ptr<OutputFile> log;
     if (arguments.log) {

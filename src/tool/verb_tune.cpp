@@ -105,6 +105,8 @@ void check_out(const std::string& out, const std::string& profile) {
     const auto folder = [](const fs::path& path) {
         return path.has_parent_path() ? path.parent_path() : fs::path(".");
     };
+    if (!fs::is_directory(folder(out), problem))
+        throw InputError(out, "there is no folder " + in_quotes(folder(out).string()), "a folder that is there");
     if (!fs::equivalent(folder(out), folder(profile), problem))
         throw InputError("--out", in_quotes(out) + " lies in another folder than the profile",
                          "a name beside " + profile);

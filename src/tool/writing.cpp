@@ -1124,8 +1124,8 @@ std::string learning_as_text(const Subject& subject, const LearningReport& repor
                             ? fmt::format("one layer of {} units a side", options.hidden)
                             : fmt::format("layers of {} units a side and {}", options.hidden, options.second),
                         options.prior ? ", and a prior over moves" : "");
-    text += fmt::format("{} games of {} against itself, {} positions, in {}\n", report.games, report.player,
-                        report.positions, duration_text(report.seconds));
+    text += fmt::format("{} game{} of {} against itself, {} positions, in {}\n", report.games,
+                        report.games == 1 ? "" : "s", report.player, report.positions, duration_text(report.seconds));
     if (!report.points.empty()) {
         text += "Strength against " + report.against + ":\n";
         TextTable table({"after", "score", "95 % interval", "wins", "draws", "losses", "error"}, "rrrrrrr");

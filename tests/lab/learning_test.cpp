@@ -188,6 +188,48 @@ TEST(Learned, EvaluationsAreOppositeForTheTwo) {
     }
 }
 
+namespace {
+
+/// A game in which chance acts between the two.
+struct SeenDice : testing_support::Dice {
+    std::vector<Pattern> patterns() const {
+        return {{"own sum", 19, {}, 1}, {"rival's sum", 19, {}, 0}, {"roll", 7}, {"turns", 7}};
+    }
+    void read_patterns(const Position& p, Player player, std::span<std::uint16_t> ways) const {
+        const std::size_t own = index_of(player);
+        ways[0] = static_cast<std::uint16_t>(p.sums[own]);
+        ways[1] = static_cast<std::uint16_t>(p.sums[1 - own]);
+        ways[2] = static_cast<std::uint16_t>(p.roll);
+        ways[3] = static_cast<std::uint16_t>(p.turns);
+    }
+};
+
+}  // namespace
+
+TEST(Learned, EvaluationsAreOppositeWhereChanceIsNextToo) {
+    const SeenDice game;
+    for (const int hidden : {0, 6}) {
+        const LearnedEvaluator<SeenDice> evaluator(
+            std::make_shared<const LearnedNetwork>(random_model(game, hidden, 0, false, 3)));
+        Random random(8);
+        int chances = 0;
+        for (int play = 0; play < 20; ++play) {
+            auto position = game.initial_position();
+            while (!game.outcome(position)) {
+                EXPECT_EQ(evaluator.evaluate(game, position, Player::First),
+                          -evaluator.evaluate(game, position, Player::Second));
+                if (game.chance_is_next(position)) {
+                    ++chances;
+                    game.play(position, static_cast<int>(random.below(6)) + 1);
+                } else {
+                    game.play(position, random.chance(0.5) ? SeenDice::keep : SeenDice::let_go);
+                }
+            }
+        }
+        EXPECT_EQ(chances, 120);
+    }
+}
+
 TEST(Learned, ManyNetworksInTurnAndThreadsDisturbNoOther) {
     const Lanterns game;
     std::vector<std::shared_ptr<const LearnedNetwork>> networks;

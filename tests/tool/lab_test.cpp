@@ -211,7 +211,7 @@ TEST(ToolTune, SaysWhatIsWrong) {
     refused({"--number", "name=0..1"}, "it is no number");
     refused({"--number", "features.own line=0..1"}, "starts at");
     refused({"--number", "features.own line=-5..1", "--method", "guessing"}, "perturbation or surface");
-    refused({"--number", "features.own line=-5..1", "--out", "/nowhere/x.toml"}, "another folder");
+    refused({"--number", "features.own line=-5..1", "--out", "/nowhere/x.toml"}, "no folder");
     refused({"--number", "features.own line=-5..1", "--out", profile.path()}, "such a file already");
     expect_refused({"tune", "lanterns", "ruled", "--number", "a=0..1"}, "is no profile");
 }
@@ -564,30 +564,44 @@ TEST(ToolBook, NeverGivesAwayWhatSolvingKnowsInAThousandGames) {
         }
     }
     EXPECT_EQ(games, 1000);
-    EXPECT_GT(left, 900) << "games go on behind the book";
+    EXPECT_GT(left, 700) << "most games go on behind the book";
     EXPECT_GT(ways.size(), 5u);
     fs::remove(out);
 }
 
 TEST(ToolBook, LeavesItsOwnWithoutABlunder) {
-    // The first decision behind the book, judged by a deeper look.
+    // The first decisions behind the book lose nothing that solving knows of.
     const TemporaryFile place("", ".toml"), log("", ".jsonl");
     const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";
-    ASSERT_EQ(run(words("book lanterns --plies 4 --nodes 20000 --most-lost 3 --out " + out)).status, 0);
+    const std::string game = "lanterns --set rows=4";
+    ASSERT_EQ(run(words("book " + game + " --plies 4 --nodes 20000 --most-lost 3 --out " + out)).status, 0);
     fs::remove(log.path());
     ASSERT_EQ(
-        run(words("match lanterns " + out + "@10 " + out + "@10 --games 12 --opening-plies 0 --log " + log.path()))
+        run(words("match " + game + " " + out + "@10 " + out + "@10 --games 8 --opening-plies 0 --log " + log.path()))
             .status,
         0);
-    for (const char* number : {"0", "5", "9"}) {
-        const json story = run({"story", log.path(), "--game", number, "--turning-points", "30", "--nodes", "100000",
-                                "--format", "json"})
-                               .json();
-        for (const json& point : story["turning_points"]) {
-            if (point["ply"].get<int>() > 6) continue;
-            EXPECT_LT(point["lost"], 0.12) << point;
+    const auto value_for = [&](const std::string& position, const std::string& player) {
+        std::vector<std::string> command = words("solve " + game + " --format json --position");
+        command.push_back(position);
+        const json solution = run(command).json();
+        return solution["value"].get<int>() * (solution["to_move"] == player ? 1 : -1);
+    };
+    std::ifstream lines(log.path());
+    std::string line;
+    int looked_at = 0;
+    json before;
+    while (std::getline(lines, line)) {
+        const json entry = testing_support::parsed(line);
+        const bool goes_on = entry.contains("ply");
+        if (goes_on && !before.is_null() && entry["ply"] == before["ply"].get<int>() + 1) {
+            const std::string mover = before["ply"].get<int>() % 2 == 0 ? "teal" : "amber";
+            EXPECT_EQ(value_for(entry["position"], mover), value_for(before["position"], mover)) << before["position"];
+            ++looked_at;
         }
+        const bool is_first = goes_on && entry["chosen_by"] != "opening book" && entry["ply"].get<int>() <= 5;
+        before = is_first ? entry : json();
     }
+    EXPECT_GE(looked_at, 8);
     fs::remove(out);
 }
 
@@ -616,7 +630,7 @@ TEST(ToolBook, IsCheckedByAJudge) {
     // b2 lets the rival finish its line.
     const TemporaryFile bad(
         "name = \"Bad\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[[book]]\nposition = "
-        "\"...../...../...../TT.../AAA.. T\"\nreplies = { b3 = 1.0, d1 = 1.0 }\n");
+        "\"T..../...../...../TT.../AAA.. T\"\nreplies = { b3 = 1.0, d1 = 1.0 }\n");
     const Ran ran = run({"book", "lanterns", "--check", bad.path(), "--nodes", "20000"});
     EXPECT_EQ(ran.status, 1) << ran.err;
     EXPECT_NE(ran.out.find("b3"), std::string::npos) << ran.out;
@@ -626,7 +640,7 @@ TEST(ToolBook, IsCheckedByAJudge) {
     EXPECT_GT(report["worst"], 0.5);
     const TemporaryFile good(
         "name = \"Good\"\ngame = \"lanterns\"\nchoose = \"standard\"\n[[book]]\nposition = "
-        "\"...../...../...../TT.../AAA.. T\"\nreplies = { d1 = 1.0 }\n");
+        "\"T..../...../...../TT.../AAA.. T\"\nreplies = { d1 = 1.0 }\n");
     EXPECT_EQ(run({"book", "lanterns", "--check", good.path(), "--nodes", "20000"}).status, 0);
     expect_refused({"book", "lanterns", "--check", good.path(), "--from", good.path()}, "--check");
     expect_refused(words("book lanterns --unjudged"), "--from");

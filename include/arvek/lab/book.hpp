@@ -58,7 +58,7 @@ inline constexpr int most_book_width = 1'000;
 struct BookOptions {
     int plies = 6;                     ///< how far it goes, 1 to 60
     int width = 3;                     ///< replies to a position at the most, 1 to most_book_width
-    double most_lost = 0.03;           ///< what a reply may lose against the best, as a chance to win, 0 to 0.5
+    double most_lost = 0.03;           ///< what a reply may lose against the best, as a chance to win, 0 to 1
     std::size_t most_positions = 500;  ///< 1 to 100,000; those after likelier replies come first
     std::uint64_t seed = 0;
     const PlayedReplies* played = nullptr;  ///< what replies are looked at; null: all moves

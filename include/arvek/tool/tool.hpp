@@ -35,7 +35,7 @@ struct Console {
     bool line_editing = false;  ///< whether a person types at a terminal; then lines are read from there, not from `in`
     bool reads_standard_input = false;  ///< whether `in` is the process's standard input
     bool shows_progress = false;        ///< whether `err` is a terminal, where a line may be written over
-    /// Who plays the games of league, tune and levels; null: the threads of this process. Verbs that play otherwise are
+    /// Who plays the games of league, tune, levels and learn; null: the threads of this process. Verbs that play otherwise are
     /// refused where several processes work together.
     GamePool* pool = nullptr;
 };
