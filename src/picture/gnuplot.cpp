@@ -40,7 +40,15 @@ std::string script_of(const CurvePlot& plot, const std::string& ending) {
            << end_of_data << "\n"
            << "set title $texts[1] noenhanced\nset xlabel $texts[2] noenhanced\nset ylabel $texts[3] noenhanced\n"
            << "set grid y lt 1 lc rgb '#dddddd'\nset offsets graph 0.05, graph 0.05, graph 0.05, graph 0.05\n"
-           << "unset key\n$points << END\n";
+           << "unset key\n";
+    const auto [least, most] = std::minmax_element(plot.points.begin(), plot.points.end(),
+                                                   [](const auto& a, const auto& b) { return a.x < b.x; });
+    // A little room on both sides, so that the first and the last one can be read.
+    if (!plot.points.empty() && least->x < most->x) {
+        const double wide = most->x - least->x;
+        script << "set xrange [" << least->x - 0.04 * wide << ":" << most->x + 0.08 * wide << "]\n";
+    }
+    script << "$points << END\n";
     for (const auto& point : plot.points)
         script << point.x << " " << point.y << " " << point.low << " " << point.high << "\n";
     script << "END\n"

@@ -5,9 +5,10 @@
 #include <vector>
 
 #include "arvek/game/any_game.hpp"
-#include "arvek/opponent/profile.hpp"
 
 namespace arvek {
+
+struct Profile;
 
 /// A position and what is played there, drawn by weight.
 struct BookLine {
