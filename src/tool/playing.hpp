@@ -2,6 +2,7 @@
 // What the verbs that play many games have in common. Each function throws InputError for what is wrong.
 
 #include <atomic>
+#include <exception>
 #include <optional>
 #include <span>
 #include <string>
@@ -62,6 +63,32 @@ void check_out(const std::string& out, const std::string& profile);
 struct Stopping {
     std::atomic<bool> asked = false;
     StopToken token() const;
+};
+
+/// Writes while games are played. What cannot be written stops the games, so that what was played is told all the same, and
+/// is thrown after that.
+class Writing {
+   public:
+    explicit Writing(Stopping& stopping) : stopping_(stopping) {}
+
+    template <class Write>
+    void operator()(Write write) {
+        if (problem_) return;
+        try {
+            write();
+        } catch (const InputError&) {
+            problem_ = std::current_exception();
+            stopping_.asked = true;
+        }
+    }
+    /// Throws what could not be written.
+    void done() const {
+        if (problem_) std::rethrow_exception(problem_);
+    }
+
+   private:
+    Stopping& stopping_;
+    std::exception_ptr problem_;
 };
 
 }  // namespace arvek::tool

@@ -1,5 +1,4 @@
 #include <algorithm>
-#include <exception>
 #include <memory>
 #include <optional>
 #include <ostream>
@@ -94,7 +93,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the games played so far
     Stopping stopping;
     games.stop = stopping.token();
-    std::exception_ptr not_written;
+    Writing writing(stopping);
     {
         const League all(options);
         std::erase_if(played, [&](const auto& game) { return !all.knows(game.first); });
@@ -104,12 +103,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
         const auto seen = [&](const GameTask& task, const GameRecord& game) {
             const auto [a, b] = all.players_of(task.pairing);
             progress.show(++done, a == b ? report.titles[a] : report.titles[a] + " against " + report.titles[b]);
-            try {
-                if (file && !not_written) file->add(task, game);
-            } catch (const InputError&) {
-                not_written = std::current_exception();
-                stopping.asked = true;  // what was played is told all the same
-            }
+            if (file) writing([&] { file->add(task, game); });
         };
         report.result = session.league(specs, options, games, openings.moves, *pool, played, seen);
         report.complete = report.result.is_sure || report.result.games == static_cast<int>(all.all_games()) ||
@@ -117,7 +111,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     }
     console.out << (arguments.format == "json" ? league_as_json(session.subject(), report)
                                                : league_as_text(session.subject(), report, Paint(console.colour)));
-    if (not_written) std::rethrow_exception(not_written);
+    writing.done();
     if (plot) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;
 }

@@ -1,7 +1,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <exception>
 #include <filesystem>
 #include <optional>
 #include <ostream>
@@ -208,14 +207,9 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what was learned so far
     Stopping stopping;
     games.stop = stopping.token();
-    std::exception_ptr not_written;
-    const auto write = [&](const auto& writing) {
-        try {
-            if (record && !not_written) writing(*record);
-        } catch (const InputError&) {
-            not_written = std::current_exception();
-            stopping.asked = true;  // what was learned is told all the same
-        }
+    Writing writing(stopping);
+    const auto write = [&](const auto& add) {
+        if (record) writing([&] { add(*record); });
     };
     const double started = steady_seconds();
     const auto goes_on = [&] { return pool->shared(stopping.token().stop_requested() ? "" : "on") == "on"; };
@@ -305,7 +299,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
     }
     console.out << (arguments.format == "json" ? learning_as_json(session.subject(), report)
                                                : learning_as_text(session.subject(), report, Paint(console.colour)));
-    if (not_written) std::rethrow_exception(not_written);
+    writing.done();
     if (plot && !report.points.empty()) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;
 }

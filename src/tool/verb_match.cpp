@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <array>
-#include <exception>
 #include <filesystem>
 #include <functional>
 #include <memory>
@@ -195,33 +194,24 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the games played so far
     Stopping stopping;
     options.stop = stopping.token();
-    std::exception_ptr not_written;
+    Writing writing(stopping);
     {
         ProgressBar progress(console, options.games);
         MatchResult so_far;
         so_far.players = session.players();
         for (const GameResult& result : played) so_far.add(result);
         const auto write_log = [&](const GameLog& game) {
-            if (not_written) return;
-            try {
+            writing([&] {
                 for (const LoggedDecision& decision : game.decisions)
                     log->write(log_line(game.record.counted.number, decision, session.player_names()));
                 log->write(log_end(game.record));
-            } catch (const InputError&) {
-                not_written = std::current_exception();
-                stopping.asked = true;
-            }
+            });
         };
         const auto seen = [&](const GameRecord& record) {
             if (arguments.records) report.records.push_back(record);
             so_far.add(record.counted);
             progress.show(so_far.games, fmt::format("A {:.1f} %", 100 * so_far.score_a()));
-            try {
-                if (file && !not_written) file->add(record);
-            } catch (const InputError&) {
-                not_written = std::current_exception();
-                stopping.asked = true;  // what was played is told all the same
-            }
+            if (file) writing([&] { file->add(record); });
         };
         report.result = session.match(a, b, options, openings.moves, seen,
                                       log ? std::function<void(const GameLog&)>(write_log) : nullptr);
@@ -234,7 +224,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     console.out << (arguments.format == "json"
                         ? match_as_json(session.subject(), report)
                         : match_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
-    if (not_written) std::rethrow_exception(not_written);
+    writing.done();
     if (log) log->commit();
     return report.result.games == options.games || report.result.verdict != 0 ? 0 : 1;
 }

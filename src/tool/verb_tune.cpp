@@ -2,7 +2,6 @@
 
 #include <charconv>
 #include <cmath>
-#include <exception>
 #include <filesystem>
 #include <memory>
 #include <optional>
@@ -195,14 +194,9 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what was played so far
     Stopping stopping;
     games.stop = stopping.token();
-    std::exception_ptr not_written;
-    const auto write = [&](const auto& writing) {
-        try {
-            if (record && !not_written) writing(*record);
-        } catch (const InputError&) {
-            not_written = std::current_exception();
-            stopping.asked = true;  // what was played is told all the same
-        }
+    Writing writing(stopping);
+    const auto write = [&](const auto& add) {
+        if (record) writing([&] { add(*record); });
     };
     {
         ProgressBar progress(console, report.options.steps);
@@ -269,7 +263,7 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     console.out << (arguments.format == "json" ? tuning_as_json(session.subject(), report)
                                                : tuning_as_text(session.subject(), report, Paint(console.colour)));
-    if (not_written) std::rethrow_exception(not_written);
+    writing.done();
     if (plot) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;
 }
