@@ -49,9 +49,9 @@ RecordedGames read_games(const std::string& path) {
         try {
             if (number == 0) {
                 const Json* head = nullptr;
-                for (const char* what : {"match", "league", "tuning"})
+                for (const char* what : {"match", "league", "tuning", "learning"})
                     if (line.contains(what)) head = &line.at(what);
-                if (head == nullptr) fail(1, "the file does not begin with a match, a league or a tuning");
+                if (head == nullptr) fail(1, "the file does not begin with a match, a league, a tuning or learning");
                 recorded.game = head->at("game").get<std::string>();
                 recorded.players = integer_at<int>(*head, "players");
                 recorded.position = head->at("position").get<std::string>();

@@ -57,7 +57,7 @@ struct RecordedGames {
     std::vector<GameRecord> games;  ///< without the names of the opponents
 };
 
-/// Reads the record of a match, a league or a tuning, and changes nothing. Throws InputError, with the line, for a file that is
+/// Reads the record of a match, a league, a tuning or learning, and changes nothing. Throws InputError, with the line, for a file that is
 /// none; a last line that was not finished is left out.
 RecordedGames read_games(const std::string& path);
 
