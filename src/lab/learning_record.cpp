@@ -8,8 +8,7 @@
 namespace arvek {
 
 LearningRecord::LearningRecord(const std::string& path, const LearningIdentity& identity, bool resume) {
-    using Json = RecordFile::Json;
-    Json head = head_of_record(identity);
+    RecordFile::Json head = head_of_record(identity);
     head["player"] = identity.player;
     head["against"] = identity.against;
     head["round"] = identity.round;
@@ -23,7 +22,7 @@ LearningRecord::LearningRecord(const std::string& path, const LearningIdentity& 
     head["passes"] = identity.options.passes;
     head["kept_games"] = identity.options.kept_games;
     std::set<std::tuple<int, std::uint64_t, int>> known;
-    const auto take_over = [&](const Json& line) -> std::string {
+    const auto take_over = [&](const RecordFile::Json& line) -> std::string {
         const bool learned = !line.contains("after");
         GameRecord game = game_of_line(line, learned ? "learner" : "learned", learned ? "learner" : identity.against,
                                        identity.players);
