@@ -25,7 +25,7 @@ while read -r header; do
         arvek/opponent/make_opponent.hpp | arvek/opponent/registry.hpp | arvek/arena/match.hpp | arvek/arena/league*.hpp) budget=108000 ;;
         arvek/arena/game_pool.hpp | arvek/arena/record.hpp | arvek/mpi/*.hpp) budget=77000 ;;
         arvek/opponent/profile.hpp | arvek/lab/reference.hpp | arvek/lab/book.hpp) budget=86000 ;;
-        arvek/search/learned_evaluator.hpp) budget=82000 ;;
+        arvek/search/learned_evaluator.hpp | arvek/search/luck_solver.hpp) budget=82000 ;;
         arvek/lab/learning_record.hpp) budget=88000 ;;
         arvek/search/any_solver.hpp | arvek/search/position_features.hpp) budget=87000 ;;
         arvek/opponent/*.hpp | arvek/search/*.hpp | arvek/lab/*.hpp | arvek/picture/*.hpp) budget=79000 ;;

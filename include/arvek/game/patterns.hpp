@@ -9,8 +9,8 @@
 // takes. read_patterns() gives for each pattern the way that it looks as the player sees it, own pieces as own: the
 // two players see the same where each has what the other had. It is asked in finished positions too.
 //
-//     patterns.push_back({"cell a1", 3, {0, 2, 1}});     // own and the rival's change places for the rival
-//     ways[0] = own(position, player, 0) ? 1 : rivals(position, player, 0) ? 2 : 0;
+//   patterns.push_back({"cell a1", 3, {0, 2, 1}});     // own and the rival's change places for the rival
+//   ways[0] = own(position, player, 0) ? 1 : rivals(position, player, 0) ? 2 : 0;
 
 #include <concepts>
 #include <cstdint>

@@ -2,11 +2,8 @@
 // Learning: a value of positions, and a prior over moves, from games that an opponent played against itself.
 //
 //   arvek::Learner learner(game, game.initial_position(), {.hidden = 32});
-//   for (;;) {
-//       auto opponent = ...;                              // that asks learner.model(); Session::self_play plays it
-//       for (const arvek::GameRecord& played : games) learner.add(played);
-//       learner.learn();
-//   }
+//   for (const arvek::GameRecord& played : games) learner.add(played);   // of an opponent that asks learner.model()
+//   learner.learn();                                                     // and again with the next games
 //   write(arvek::model_as_json(learner.model()));
 //
 // A position is taught what came of it: the result of its game, mixed with what the player saw by looking ahead at it and at

@@ -2,8 +2,9 @@
 // LearnedEvaluator and LearnedPrior: what was learned from play as the worth of positions, and as how likely moves are to
 // be good.
 //
-//   arvek::MonteCarlo<MyGame> search(game, {}, std::make_shared<arvek::LearnedEvaluator<MyGame>>(network),
-//                                    std::make_shared<arvek::LearnedPrior<MyGame>>(network));
+//   const auto value = std::make_shared<arvek::LearnedEvaluator<MyGame>>(network);
+//   const auto prior = std::make_shared<arvek::LearnedPrior<MyGame>>(network);
+//   arvek::MonteCarlo<MyGame> search(game, {}, value, prior);
 
 #include <algorithm>
 #include <cmath>
