@@ -9,6 +9,7 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/search/scale_of.hpp"
+#include "position_key.hpp"
 
 namespace arvek {
 
@@ -21,7 +22,7 @@ double chance_of_score(Score score, double scores_per_point, double units, Payof
 
 std::uint64_t PlayedReplies::key_of(const AnyPosition& position) const {
     if (offers(game_, Ability::Equivalence)) return game_.equivalence_hash(position);
-    return has_hash(game_) ? game_.hash(position) : hash_of_text(game_.position_text(position));
+    return detail::position_key(game_, position);
 }
 
 std::uint64_t PlayedReplies::key_after(AnyPosition position, const AnyMove& move) const {
@@ -122,7 +123,7 @@ class BookBuilder {
                     if (!game_.outcome(after.position))
                         waiting.push({next.likely * reply.weight / sum, order++, std::move(after)});
                 }
-            known_.emplace(key_of(next.position.position), book_.positions.size());
+            known_.emplace(detail::position_key(game_, next.position.position), book_.positions.size());
             book_.positions.push_back(std::move(next.position));
             seen(book_.positions.size());
         }
@@ -130,11 +131,8 @@ class BookBuilder {
     }
 
    private:
-    std::uint64_t key_of(const AnyPosition& position) const {
-        return has_hash(game_) ? game_.hash(position) : hash_of_text(game_.position_text(position));
-    }
     bool is_known(const AnyPosition& position) const {
-        const auto [begin, end] = known_.equal_range(key_of(position));
+        const auto [begin, end] = known_.equal_range(detail::position_key(game_, position));
         return std::any_of(begin, end,
                            [&](const auto& entry) { return book_.positions[entry.second].position == position; });
     }

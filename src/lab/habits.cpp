@@ -8,18 +8,13 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/text.hpp"
+#include "position_key.hpp"
 
 namespace arvek {
 
 namespace {
 
 constexpr double habit_width = 1.959963984540054;  // of a 95 % interval, in standard errors
-
-/// One position of another, whatever the game can do.
-std::uint64_t habit_key(const AnyGame& game, const AnyPosition& position) {
-    if (offers(game, Ability::Hash)) return game.hash(position);
-    return hash_of_text(game.position_text(position));
-}
 
 }  // namespace
 
@@ -48,7 +43,7 @@ void HabitCounter::add(const GameRecord& game, WhoseHabits whose) {
             if (counts) {
                 if (!has_moved) ++first_moves_[text];
                 has_moved = true;
-                ++replies_[habit_key(game_, at)][text];
+                ++replies_[detail::position_key(game_, at)][text];
             }
         }
         game_.play(at, move);

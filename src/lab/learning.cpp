@@ -5,7 +5,6 @@
 #include <array>
 #include <cmath>
 #include <deque>
-#include <numbers>
 #include <string>
 
 #include "arvek/game/chance.hpp"

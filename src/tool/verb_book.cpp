@@ -83,6 +83,7 @@ BookSources sources_of(const Tool& tool, const Session& session, const std::vect
     return sources;
 }
 
+/// As if each reply had been played as often as is asked for, so that none is left out.
 void add_lines(PlayedReplies& played, const std::vector<BookLine>& lines, int games) {
     for (const BookLine& line : lines)
         for (const auto& [move, weight] : line.replies) played.add(line.position, move, games * weight, games);

@@ -52,7 +52,6 @@ int run_habits(const Tool& tool, const Arguments& arguments, const Console& cons
             HabitsReport::Of of;
             of.name = plain_line(opponent_text(specs[i]));
             of.title = plain_line(opponent_title(specs[i]));
-            of.has_luck = has_chance(game);
             double points = 0;
             for (const GameRecord& one : played) {
                 if (one.counted.is_lost_by_fault() || one.counted.ended_by == EndedBy::BrokenRules)

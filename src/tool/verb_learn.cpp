@@ -114,7 +114,6 @@ LearningOptions learning_options(const Arguments& arguments, std::uint64_t seed)
     if (arguments.outcome) options.outcome = number_value("--outcome", *arguments.outcome, 0, 1);
     if (arguments.learning_step) options.step = number_value("--step", *arguments.learning_step, 0, 1);
     options.seed = seed;
-    check_options(options);
     return options;
 }
 
@@ -180,6 +179,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
             throw InputError(model_path, "there is such a file already", "another name for --out");
     }
     std::string model = pool->shared(model_as_json(named(shape)));
+    OpponentSpec now = pupil.knowing(model);
     LeagueOptions of_test;
     of_test.players = 2;
     of_test.seats = 2;
@@ -187,7 +187,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
     // Wrong use writes nothing.
     games.opening_plies = opening_plies_of_tests;
     {
-        const std::vector<OpponentSpec> two{pupil.knowing(model), against};
+        const std::vector<OpponentSpec> two{now, against};
         session.check_league(two, of_test, games, {});
     }
     std::optional<PlotFile> plot;
@@ -214,7 +214,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
     const double started = steady_seconds();
     const auto goes_on = [&] { return pool->shared(stopping.token().stop_requested() ? "" : "on") == "on"; };
     const auto test = [&](int after) {
-        const std::vector<OpponentSpec> two{pupil.knowing(model), against};
+        const std::vector<OpponentSpec> two{now, against};
         games.seed = derived_seed(derived_seed(report.seed, 2), static_cast<std::uint64_t>(after));
         games.opening_plies = opening_plies_of_tests;
         std::vector<std::pair<GameTask, GameRecord>> played;
@@ -256,7 +256,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
             for (std::size_t i = 0; i < played.size(); ++i) known[i] = played[i].has_value() ? 1 : 0;
             games.seed = derived_seed(report.seed, 1);
             session.self_play(
-                pupil.knowing(model), play, games, *pool, [&](int number) { return known[place_of(number)] != 0; },
+                now, play, games, *pool, [&](int number) { return known[place_of(number)] != 0; },
                 [&](const GameRecord& game) {
                     played[place_of(game.counted.number / 2)] = game;
                     write([&](LearningRecord& to) { to.add(game); });
@@ -278,6 +278,7 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
             }
             report.games += play.games;
             model = pool->shared(pool->speaks() ? model_as_json(named(learner.model())) : "");
+            now = pupil.knowing(model);
             if (test_games > 0 && (report.games - tested >= test_every || report.games == all_games)) {
                 tested = report.games;
                 report.complete = test(report.games);

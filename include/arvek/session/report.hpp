@@ -264,7 +264,6 @@ struct HabitsReport {
         std::string name, title;
         Habits habits{};
         double score = 0.5;  ///< against the partner; of no meaning against itself
-        bool has_luck = false;
     };
     std::vector<Of> opponents;
     std::string partner;  ///< empty: each plays itself
