@@ -3,8 +3,12 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <functional>
 #include <optional>
 #include <ostream>
+#include <span>
+#include <string>
+#include <vector>
 
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
@@ -100,6 +104,15 @@ struct Deadline {
     }
 };
 
+/// A setting that is measured.
+struct MeasuredPlace {
+    double at = 0.0;
+    OpponentSpec opponent{};
+    double seconds = 0.0;
+    std::uint64_t moves = 0;
+    int games = 0;
+};
+
 /// Two that meet, and what came of it so far.
 struct Meeting {
     std::size_t a = 0, b = 0;
@@ -107,6 +120,66 @@ struct Meeting {
     int comparisons = 0, games = 0, batches = 0;
     double seconds = 0.0;
 };
+
+/// The strengths of the places that games were played at, the weakest place first; random moves, the first place, come
+/// into it as what the others are rated by.
+struct Strengths {
+    std::vector<std::size_t> places;
+    std::vector<MeasuredStrength> measured;
+};
+Strengths strengths_of(const std::vector<MeasuredPlace>& places, const std::vector<Meeting>& meetings) {
+    Strengths found;
+    for (std::size_t i = 0; i < places.size(); ++i)
+        if (places[i].games > 0) found.places.push_back(i);
+    std::sort(found.places.begin(), found.places.end(),
+              [&](std::size_t one, std::size_t other) { return places[one].at < places[other].at; });
+    std::vector<std::size_t> rank(places.size());
+    for (std::size_t i = 0; i < found.places.size(); ++i) rank[found.places[i]] = i;
+    std::vector<PairScore> scores;
+    for (const Meeting& meeting : meetings)
+        if (meeting.comparisons > 0)
+            scores.push_back({rank[meeting.a], rank[meeting.b], meeting.points, meeting.comparisons, {}});
+    const RatingTable ratings = rate_players(found.places.size(), scores, 0);
+    for (std::size_t i = 0; i < found.places.size(); ++i)
+        found.measured.push_back({places[found.places[i]].at, ratings.ratings[i]});
+    return found;
+}
+std::span<const MeasuredStrength> without_random(const Strengths& strengths) {
+    return std::span(strengths.measured).subspan(1);
+}
+
+/// Ten levels more to measure, each against the next two below, and against the nearest place that was measured before.
+void add_levels(std::vector<MeasuredPlace>& places, std::vector<Meeting>& meetings,
+                const std::function<void(double)>& add_place, const FittedLevels& levels) {
+    constexpr double as_good_as_there = 0.05;
+    const std::size_t before = places.size();
+    const auto nearest_of = [&](double at, std::size_t count) {
+        std::size_t nearest = 0;
+        for (std::size_t i = 1; i < count; ++i)
+            if ((places[i].games > 0 || i >= before) && std::abs(places[i].at - at) < std::abs(places[nearest].at - at))
+                nearest = i;
+        return nearest;
+    };
+    const auto add_meeting = [&](std::size_t a, std::size_t b) {
+        if (a == b) return;
+        for (const Meeting& meeting : meetings)
+            if (std::minmax(meeting.a, meeting.b) == std::minmax(a, b)) return;
+        meetings.push_back({a, b});
+    };
+    std::vector<std::size_t> at_level;
+    for (const double at : levels.places) {
+        const std::size_t nearest = nearest_of(at, places.size());
+        if (std::abs(places[nearest].at - at) < as_good_as_there) {
+            at_level.push_back(nearest);
+        } else {
+            add_place(at);
+            at_level.push_back(places.size() - 1);
+            add_meeting(at_level.back(), nearest_of(at, before));
+        }
+        for (std::size_t below = 1; below <= 2 && below < at_level.size(); ++below)
+            add_meeting(at_level.back(), at_level[at_level.size() - 1 - below]);
+    }
+}
 
 }  // namespace
 
@@ -144,10 +217,14 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     // As many as keep all threads at work, in whole rounds.
     batch.games = std::max(4, 2 * static_cast<int>(pool->all_workers()));
     const Fitted fitted(session, spec, file);
-    std::vector<double> places{-1.0, 0.0, 0.5};  // random moves have no place of their own
-    for (int level = lowest_level; level <= highest_level; ++level) places.push_back(level);
-    std::vector<OpponentSpec> opponents{read_opponent("random")};
-    for (std::size_t i = 1; i < places.size(); ++i) opponents.push_back(fitted.opponent(places[i]));
+    constexpr double random_moves = -1.0;  // a place before all others
+    std::vector<MeasuredPlace> places{{random_moves, read_opponent("random")}};
+    const auto add_place = [&](double at) { places.push_back({at, fitted.opponent(at)}); };
+    add_place(0.0);
+    add_place(0.5);
+    for (int level = lowest_level; level <= highest_level; ++level) add_place(level);
+    std::vector<OpponentSpec> opponents;
+    for (const MeasuredPlace& place : places) opponents.push_back(place.opponent);
     try {
         session.check_league(opponents, batch, games, openings.moves);
     } catch (const OpeningError& error) {
@@ -164,17 +241,14 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     const double started = steady_seconds();
     const Deadline deadline{started + 1.2 * time + 1.0};
     games.stop = deadline.token();
-    std::vector<double> thinking(places.size());
-    std::vector<std::uint64_t> moves(places.size());
-    std::vector<int> played(places.size());
-    std::size_t known = 1;  // so many of the places are measured
     {
         ProgressBar progress(console, static_cast<int>(std::ceil(time)));
         const auto meet = [&](Meeting& meeting) {
-            games.seed = derived_seed(derived_seed(report.seed, meeting.a * places.size() + meeting.b),
+            constexpr std::size_t more_than_places = 64;
+            games.seed = derived_seed(derived_seed(report.seed, meeting.a * more_than_places + meeting.b),
                                       static_cast<std::uint64_t>(meeting.batches++));
             const double before = steady_seconds();
-            const std::vector<OpponentSpec> two{opponents[meeting.a], opponents[meeting.b]};
+            const std::vector<OpponentSpec> two{places[meeting.a].opponent, places[meeting.b].opponent};
             const LeagueResult result = session.league(two, batch, games, openings.moves, *pool, {}, {});
             for (const Standing& standing : result.standings)
                 if (standing.faults > 0)
@@ -184,59 +258,64 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
             meeting.comparisons += result.pairings[0].result.comparisons();
             meeting.games += result.games;
             for (const Standing& standing : result.standings) {
-                const std::size_t place = standing.player == 0 ? meeting.a : meeting.b;
-                thinking[place] += standing.seconds;
-                moves[place] += standing.moves;
-                played[place] += standing.games;
+                MeasuredPlace& place = places[standing.player == 0 ? meeting.a : meeting.b];
+                place.seconds += standing.seconds;
+                place.moves += standing.moves;
+                place.games += standing.games;
             }
             progress.show(static_cast<int>(std::min(time, steady_seconds() - started)), "seconds");
         };
-        const auto time_is_up = [&] {
-            const bool is_up = steady_seconds() - started >= time || InterruptGuard::interrupted();
-            return pool->shared(is_up ? "up" : "") == "up";
+        const auto is_past = [&](double share) {
+            const bool is = steady_seconds() - started >= share * time || InterruptGuard::interrupted();
+            return pool->shared(is ? "past" : "") == "past";
         };
         // Each once, the weakest first, which are the quickest.
+        std::size_t known = 0;
         for (std::size_t i = 0; i < meetings.size(); ++i) {
-            if (time_is_up() && known > 2) break;
+            if (is_past(1.0) && known >= 2) break;
             meet(meetings[i]);
-            if (i + 1 == meetings.size() || meetings[i + 1].a != meetings[i].a) known = meetings[i].a + 1;
+            if (i + 1 == meetings.size() || meetings[i + 1].a != meetings[i].a) known = meetings[i].a;
         }
+        std::erase_if(meetings, [](const Meeting& meeting) { return meeting.games == 0; });
         // What a game costs counts by its root: so the time tells the most.
-        while (!time_is_up()) {
-            Meeting* next = nullptr;
-            double least = 1e300;
-            for (Meeting& meeting : meetings) {
-                const double weight = meeting.games * std::sqrt(meeting.seconds / std::max(1, meeting.games));
-                if (meeting.games == 0 || weight >= least) continue;
-                least = weight;
-                next = &meeting;
+        const auto measure_until = [&](double share) {
+            while (!is_past(share)) {
+                std::size_t next = 0;
+                double least = 1e300;
+                for (std::size_t i = 0; i < meetings.size(); ++i) {
+                    const Meeting& meeting = meetings[i];
+                    const double weight = meeting.games * std::sqrt(meeting.seconds / std::max(1, meeting.games));
+                    if (weight >= least) continue;
+                    least = weight;
+                    next = i;
+                }
+                // Times are told apart by each process; what is played must not be.
+                meet(meetings[std::stoull(pool->shared(std::to_string(next)))]);
             }
-            // Times are told apart by each process; what is played must not be.
-            const std::size_t place =
-                next == nullptr ? meetings.size() : static_cast<std::size_t>(next - meetings.data());
-            const std::size_t chosen = std::stoull(pool->shared(std::to_string(place)));
-            if (chosen == meetings.size()) break;
-            meet(meetings[chosen]);
+        };
+        // Strength does not grow evenly between two places, so the levels that come of them are measured as well, against
+        // those that they are to beat; and those that come of that.
+        for (const double share : {0.35, 0.7}) {
+            measure_until(share);
+            if (is_past(0.95)) break;
+            add_levels(
+                places, meetings, add_place,
+                fit_levels(without_random(strengths_of(places, meetings)), {.whole_range = arguments.whole_range}));
         }
+        measure_until(1.0);
     }
     report.complete = !InterruptGuard::interrupted();
     report.seconds = steady_seconds() - started;
     if (!pool->speaks()) return 0;
-    std::vector<PairScore> scores;
-    for (const Meeting& meeting : meetings)
-        if (meeting.a < known && meeting.comparisons > 0)
-            scores.push_back({meeting.a, meeting.b, meeting.points, meeting.comparisons, {}});
-    const RatingTable ratings = rate_players(known, scores, 0);
-    std::vector<MeasuredStrength> measured;
-    for (std::size_t i = 0; i < known; ++i) {
-        report.measured.push_back({{places[i], ratings.ratings[i]},
-                                   played[i],
-                                   moves[i] > 0 ? thinking[i] / static_cast<double>(moves[i]) : 0.0});
-        if (i > 0) measured.push_back({places[i], ratings.ratings[i]});
+    const Strengths strengths = strengths_of(places, meetings);
+    for (std::size_t i = 0; i < strengths.places.size(); ++i) {
+        const MeasuredPlace& place = places[strengths.places[i]];
+        report.measured.push_back({strengths.measured[i], place.games,
+                                   place.moves > 0 ? place.seconds / static_cast<double>(place.moves) : 0.0});
     }
-    report.farthest = places[known - 1];
+    report.farthest = strengths.measured.back().place;
     if (report.complete) {
-        report.levels = fit_levels(measured, {.whole_range = arguments.whole_range});
+        report.levels = fit_levels(without_random(strengths), {.whole_range = arguments.whole_range});
         if (arguments.out) {
             std::string text = fmt::format(
                 "# Levels that were fitted by measuring: how strong which settings are, in {:.0f} s of games.\n",

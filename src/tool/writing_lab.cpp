@@ -269,7 +269,7 @@ std::string level_fit_as_text(const Subject& subject, const LevelFitReport& repo
     text += fmt::format("Levels of {}, fitted in {}\n", paint.strong(report.title), duration_text(report.seconds));
     TextTable measured({"place", "rating", "95 % interval", "games", "time per move"}, "lrrrr");
     for (const auto& each : report.measured)
-        measured.add({&each == &report.measured[0] ? "random moves" : fmt::format("{:.1f}", each.strength.place),
+        measured.add({&each == &report.measured[0] ? "random moves" : fmt::format("{:.2f}", each.strength.place),
                       fmt::format("{:.0f}", each.strength.rating.rating),
                       fmt::format("{:.0f} to {:.0f}", each.strength.rating.low, each.strength.rating.high),
                       std::to_string(each.games), duration_text(each.seconds_per_move)});
