@@ -15,6 +15,7 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -153,6 +154,7 @@ class Chess {
     /// SAN, strictly or loosely, or coordinates. Throws InputError for what is no legal move, or more than one.
     Move read_move(const Position& position, std::string_view text) const;
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const { return player == arvek::Player::First ? "White" : "Black"; }
 
     /// From, to and the letter of what a pawn becomes: "e2e4", "e7e8q".

@@ -25,6 +25,7 @@
 #include <string_view>
 
 #include <arvek/game/acting.hpp>
+#include <arvek/game/board.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -113,6 +114,7 @@ class Convoy {
     std::string move_text(const Position& position, const Move& move) const;
     /// The lanes with Teal's wharf at the left; a boat is the side's letter, the kind and the strength left: "TB3".
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

@@ -18,6 +18,7 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
@@ -103,6 +104,7 @@ class Downstream {
     std::string move_text(const Position& position, const Move& move) const;
     /// The stream with the boats of each side in a line of its own.
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

@@ -15,6 +15,7 @@
 #include <utility>
 #include <vector>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/equivalence.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
@@ -202,6 +203,7 @@ class Lanterns {
     Move read_move(const Position& position, std::string_view text) const;
     /// The frame with a letter for each lantern; a winning line stands in brackets.
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

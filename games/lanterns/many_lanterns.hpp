@@ -10,6 +10,7 @@
 #include <string_view>
 #include <vector>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/equivalence.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
@@ -76,6 +77,7 @@ class ManyLanterns {
     Position read_position(std::string_view text) const;
     std::string move_text(const Position&, const Move& move) const { return two_.move_text({}, {move.hook}); }
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

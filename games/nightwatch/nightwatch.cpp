@@ -42,8 +42,8 @@ std::string shown(char letter) {
 }  // namespace
 
 /// Which piece stands where.
-struct Nightwatch::Board {
-    explicit Board(const Nightwatch& game, const Position& position) : game_(game) {
+struct Nightwatch::Occupied {
+    explicit Occupied(const Nightwatch& game, const Position& position) : game_(game) {
         standing_.fill(0);
         for (std::size_t i = 0; i < position.count; ++i)
             standing_[position.pieces[i].cell] = static_cast<std::uint8_t>(i + 1);
@@ -188,7 +188,7 @@ const Nightwatch::Piece* Nightwatch::warden_of(const Position& position, int sid
 }
 
 void Nightwatch::generate_moves(const Position& position, arvek::MoveList<Move>& moves) const {
-    Board board(*this, position);
+    Occupied board(*this, position);
     const auto side = static_cast<std::uint8_t>(position.to_move);
     for (std::size_t i = 0; i < position.count; ++i) {
         const Piece& piece = position.pieces[i];

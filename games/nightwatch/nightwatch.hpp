@@ -21,6 +21,7 @@
 #include <vector>
 
 #include <arvek/game/acting.hpp>
+#include <arvek/game/board.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -144,6 +145,7 @@ class Nightwatch {
     std::string move_text(const Position& position, const Move& move) const;
     /// A cell is the side's letter, the kind and the hits taken: "TW", "AR1"; walls are "##".
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     int columns() const { return columns_; }
@@ -165,7 +167,7 @@ class Nightwatch {
     static const Piece* piece_at(const Position& position, Cell cell);
 
    private:
-    struct Board;
+    struct Occupied;
     struct FromMap {};
 
     Nightwatch(FromMap, const NightwatchMap& map);

@@ -22,6 +22,7 @@
 #include <vector>
 
 #include <arvek/game/acting.hpp>
+#include <arvek/game/board.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
@@ -119,6 +120,7 @@ class Scuffle {
     std::string move_text(const Position& position, const Move& move) const;
     /// A line for each hand: side, name, stamina, clock, conditions; '>' before the one that acts.
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     /// Which hand acts next. Requires: the game is not over.

@@ -19,6 +19,7 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -189,6 +190,7 @@ class Sluice {
     std::string move_text(const Position& position, const Move& move) const;
     /// Amber's row above, Teal's below, each side's first basin on its own left.
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

@@ -247,6 +247,8 @@ Stowage::Position Stowage::read_position(std::string_view text) const {
     return position;
 }
 
+const char* Stowage::kind_name(int kind) { return shapes[kind].name; }
+
 std::string Stowage::move_text(const Position&, const Move& move) const {
     if (move.cell == Move::drawn) return std::string("lot-") + shapes[move.kind].name;
     return std::string(shapes[move.kind].name) + "-" + static_cast<char>('a' + move.cell / parameters_.rows) +

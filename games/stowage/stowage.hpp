@@ -20,6 +20,7 @@
 #include <string_view>
 #include <vector>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
@@ -100,9 +101,12 @@ class Stowage {
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player) const { return "Stower"; }
 
     const Parameters& parameters() const { return parameters_; }
+    /// "I2a", "L3b" and so on.
+    static const char* kind_name(int kind);
 
    private:
     struct Placing {

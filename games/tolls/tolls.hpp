@@ -20,6 +20,7 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -122,6 +123,7 @@ class Tolls {
     std::string move_text(const Position& position, const Move& move) const;
     std::string view_text(const View& view) const;
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

@@ -14,6 +14,7 @@
 #include <string>
 #include <string_view>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/chance.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -82,6 +83,7 @@ class Wager {
     Position read_position(std::string_view text) const;
     std::string move_text(const Position& position, const Move& move) const;
     std::string view_text(const View& view) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
    private:

@@ -18,6 +18,7 @@
 #include <string_view>
 #include <vector>
 
+#include <arvek/game/board.hpp>
 #include <arvek/game/evaluation.hpp>
 #include <arvek/game/game.hpp>
 #include <arvek/game/hashing.hpp>
@@ -165,6 +166,7 @@ class Windlass {
     std::string move_text(const Position& position, const Move& move) const;
     /// The rim as a ring around the hub, with the number of each post.
     std::string drawing(const Position& position) const;
+    arvek::Board board(const Position& position, arvek::Player viewer) const;
     std::string player_name(arvek::Player player) const;
 
     const Parameters& parameters() const { return parameters_; }

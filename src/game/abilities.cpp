@@ -8,7 +8,7 @@
 namespace arvek {
 
 std::span<const AbilityInfo> ability_table() {
-    static constexpr std::array<AbilityInfo, 35> table{{
+    static constexpr std::array<AbilityInfo, 36> table{{
         {Ability::Players, "players", "int players() const", "games for one, three or four", "players.hpp"},
         {Ability::Evaluation, "evaluation", "Score evaluate(const Position&, Player) const",
          "look-ahead that knows more than wins and losses", "evaluation.hpp"},
@@ -72,6 +72,8 @@ std::span<const AbilityInfo> ability_table() {
          "talking with programs that speak an open protocol", "text.hpp"},
         {Ability::Drawing, "drawing", "std::string drawing(const Position&) const", "a position that people can read",
          "text.hpp"},
+        {Ability::Board, "board", "Board board(const Position&, Player viewer) const",
+         "a board to look at and click on, in a browser", "board.hpp"},
         {Ability::PlayerName, "player name", "std::string player_name(Player) const", "sides with names of your own",
          "text.hpp"},
         {Ability::Preference, "preference", "int preference(const Position&, const Move&) const",

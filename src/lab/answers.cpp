@@ -237,6 +237,13 @@ class Asking {
 
     void ask_how_it_is_told_apart() {
         if (offers(game_, Ability::Drawing)) ask("drawing", "", [&] { return game_.drawing(position_); });
+        if (offers(game_, Ability::Board))
+            ask("board", "", [&] {
+                std::string text;
+                for (const BoardCell& cell : game_.board(position_, Player::First).cells)
+                    text += cell.name + "=" + cell.text + std::to_string(cell.player) + " ";
+                return text;
+            });
         if (offers(game_, Ability::Text)) ask("position_text", "", [&] { return game_.position_text(position_); });
         if (offers(game_, Ability::Hash)) ask("hash", "", [&] { return text_of(game_.hash(position_)); });
         if (offers(game_, Ability::Equivalence))

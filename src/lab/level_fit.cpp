@@ -54,6 +54,10 @@ double FittedLevels::expected(int level, int other) const {
 }
 
 FittedLevels fit_levels(std::span<const MeasuredStrength> measured, const LevelFitOptions& options) {
+    return LevelSteps(measured, options).levels();
+}
+
+LevelSteps::LevelSteps(std::span<const MeasuredStrength> measured, const LevelFitOptions& options) {
     if (measured.size() < 2) throw InputError("levels", "too few strengths are measured", "two or more");
     for (std::size_t i = 1; i < measured.size(); ++i)
         if (!(measured[i - 1].place < measured[i].place))
@@ -61,30 +65,79 @@ FittedLevels fit_levels(std::span<const MeasuredStrength> measured, const LevelF
     for (const double score : {options.lowest_score, options.most_against_two_below})
         if (!(score >= 0.5 && score < 1.0))
             throw InputError("levels", "a score of " + std::to_string(score) + " is out of range", "0.5 to below 1");
-    const std::vector<double> ratings = never_falling(measured);
-    // The farthest place where it is still so weak; between two by how far.
-    const auto place_of = [&](double rating) {
-        if (rating <= ratings.front()) return measured.front().place;
-        for (std::size_t i = 1; i < ratings.size(); ++i)
-            if (rating <= ratings[i])
-                return between(measured[i - 1].place, measured[i].place,
-                               (rating - ratings[i - 1]) / (ratings[i] - ratings[i - 1]));
-        return measured.back().place;
-    };
-    FittedLevels fitted;
-    fitted.full_strength = ratings.back();
+    ratings_ = never_falling(measured);
+    for (const MeasuredStrength& each : measured) places_.push_back(each.place);
+    levels_.full_strength = ratings_.back();
     constexpr int steps = highest_level - lowest_level;
-    const double lowest = std::clamp(rating_of_score(options.lowest_score), ratings.front(), ratings.back());
-    double step = (ratings.back() - lowest) / steps;
-    if (!options.whole_range) step = std::min(step, rating_of_score(options.most_against_two_below) / 2);
+    lowest_ = std::clamp(rating_of_score(options.lowest_score), ratings_.front(), ratings_.back());
+    step_ = (ratings_.back() - lowest_) / steps;
+    if (!options.whole_range) step_ = std::min(step_, rating_of_score(options.most_against_two_below) / 2);
     for (int level = lowest_level; level <= highest_level; ++level) {
         const auto at = static_cast<std::size_t>(level - lowest_level);
-        fitted.ratings[at] = lowest + step * (level - lowest_level);
-        fitted.places[at] = place_of(fitted.ratings[at]);
+        levels_.ratings[at] = lowest_ + step_ * (level - lowest_level);
+        levels_.places[at] = place_of(levels_.ratings[at]);
     }
     for (int level = lowest_level + 2; level <= highest_level; ++level)
-        if (fitted.expected(level, level - 2) < 0.6) fitted.hardly_apart.push_back(level);
-    return fitted;
+        if (levels_.expected(level, level - 2) < 0.6) levels_.hardly_apart.push_back(level);
+}
+
+/// The farthest place where it is still so weak; between two by how far.
+double LevelSteps::place_of(double rating) const {
+    if (rating <= ratings_.front()) return places_.front();
+    for (std::size_t i = 1; i < ratings_.size(); ++i)
+        if (rating <= ratings_[i])
+            return between(places_[i - 1], places_[i], (rating - ratings_[i - 1]) / (ratings_[i] - ratings_[i - 1]));
+    return places_.back();
+}
+
+double LevelSteps::strength_at(double place) const {
+    if (place <= places_.front()) return ratings_.front();
+    for (std::size_t i = 1; i < places_.size(); ++i)
+        if (place <= places_[i])
+            return between(ratings_[i - 1], ratings_[i], (place - places_[i - 1]) / (places_[i] - places_[i - 1]));
+    return ratings_.back();
+}
+
+std::optional<double> LevelSteps::against() const {
+    if (level_ == lowest_level) return std::nullopt;
+    const int below = std::max(lowest_level, level_ - 2);
+    return levels_.places[static_cast<std::size_t>(below - lowest_level)];
+}
+
+void LevelSteps::add(double points, int games) {
+    const auto other = against();
+    batches_.push_back({strength_at(place()) - (other ? strength_at(*other) : 0.0), points, games});
+    place_again();
+}
+
+void LevelSteps::place_again() {
+    // By how much the level does better against this one than strengths say: the likeliest, with some doubt that it does
+    // at all. It falls in `better`, so halving finds where it is 0.
+    constexpr double doubt = 200.0, widest = 800.0;
+    const auto slope_at = [&](double better) {
+        double slope = -better / (doubt * doubt) * 400.0 / std::log(10.0);
+        for (const Batch& batch : batches_) slope += batch.points - batch.games * score_of_rating(batch.ahead + better);
+        return slope;
+    };
+    double low = -widest, high = widest;
+    for (int i = 0; i < 50; ++i) {
+        const double middle = (low + high) / 2;
+        (slope_at(middle) > 0 ? low : high) = middle;
+    }
+    const double better = (low + high) / 2;
+    const auto other = against();
+    const double wanted = level_ == lowest_level ? lowest_ : level_ == lowest_level + 1 ? step_ : 2 * step_;
+    const double from = other ? strength_at(*other) : 0.0;
+    const double lowest = other ? *other : places_.front();
+    levels_.places[static_cast<std::size_t>(level_ - lowest_level)] =
+        std::max(lowest, place_of(from + wanted - better));
+}
+
+void LevelSteps::next() {
+    ++level_;
+    batches_.clear();
+    if (done()) return;
+    place_again();  // from where the one below came to stand
 }
 
 LevelSettings settings_between(double place, LevelTable table, const std::array<LevelChange, highest_level>& of_game) {

@@ -170,6 +170,10 @@ class NotedModel final : public GameModel {
         note_of("drawing");
         return model_->drawing(position);
     }
+    Board board(const AnyPosition& position, Player viewer) const override {
+        note_of("board");
+        return model_->board(position, viewer);
+    }
     std::string player_name(Player player) const override {
         note_of("player_name");
         return model_->player_name(player);

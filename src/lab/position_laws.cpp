@@ -124,6 +124,7 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
         examine_events(position, path);
         generate_what_is_next(game_, position, moves);
         examine_texts(position, moves, path);
+        examine_board(position, moves, path);
         for (const AnyMove& event : moves) examine_move(position, event, path);
         return moves;
     }
@@ -138,6 +139,7 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
             if (moves[i] == moves[j])
                 fault("duplicate move", "generate_moves", "it gives " + name(position, moves[i]) + " twice", path);
     examine_texts(position, moves, path);
+    examine_board(position, moves, path);
     examine_visits(position, moves, path);
     examine_views(position, moves, player, path);
     for (const AnyMove& move : moves) examine_move(position, move, path);
@@ -180,6 +182,7 @@ bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) 
             }
     if (outcome) {
         examine_outcome(position, *outcome, path);
+        examine_board(position, {}, path);
         return false;
     }
     if (chance_is_next(game_, position)) return true;

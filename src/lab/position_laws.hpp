@@ -44,6 +44,7 @@ class PositionLaws {
     void examine_hash(const AnyPosition& position, const Path& path);
     void examine_repetition_key(const AnyPosition& position, const Path& path);
     void examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path);
+    void examine_board(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
     void examine_patterns(const AnyPosition& position, const Path& path);
     void examine_evaluation(const AnyPosition& position, const Path& path);
     void examine_events(const AnyPosition& position, const Path& path);

@@ -125,8 +125,9 @@ class RuleChecker {
 
     /// Whether no fault was found that may break a search, so that what searches say is of use.
     bool searches_are_safe() const {
-        return findings_.all_of({"position text", "malformed text", "move text", "drawing", "names", "quantities",
-                                 "suggestions", "salience", "level change", "move count", "patterns", "acts", "scale"});
+        return findings_.all_of({"position text", "malformed text", "move text", "drawing", "board", "names",
+                                 "quantities", "suggestions", "salience", "level change", "move count", "patterns",
+                                 "acts", "scale"});
     }
 
     /// The laws at the end of a path; of two paths, also whether both ends are told apart as they should be.

@@ -65,6 +65,10 @@ void put_score(Json& json, Score score, double per_point) {
         json["score"] = score.number();
 }
 
+Json proven_json(Score score) {
+    return {{"outcome", score.is_proven_win() ? "win" : "loss"}, {"payoff", score.payoff()}, {"plies", score.plies()}};
+}
+
 /// `per_point`: as in a Decision.
 Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, double per_point = 0.0,
              bool has_visits = false, bool has_probabilities = false) {
@@ -82,11 +86,7 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, 
     }
     if (has_scores) {
         put_score(json, entry.score, per_point);
-        if (entry.score.is_proven()) {
-            json["proven"] = {{"outcome", entry.score.is_proven_win() ? "win" : "loss"},
-                              {"payoff", entry.score.payoff()},
-                              {"plies", entry.score.plies()}};
-        }
+        if (entry.score.is_proven()) json["proven"] = proven_json(entry.score);
     }
     return json;
 }
@@ -141,6 +141,7 @@ std::string session_as_json(const Session& session) {
     json["chance_is_next"] = session.chance_is_next();
     json["to_move"] = nullptr;
     if (!ending && !session.chance_is_next()) json["to_move"] = lower_case(names[index_of(session.player_to_move())]);
+    json["has_views"] = has_views(session.game().kit.game);
     json["legal_moves"] = session.legal_moves();
     Json seats = Json::object();
     for (std::size_t i = 0; i < names.size(); ++i) {
@@ -156,6 +157,25 @@ std::string session_as_json(const Session& session) {
         json["payoffs"] = std::move(payoffs);
     }
     return document(json);
+}
+
+std::string board_as_json(const Board& board) {
+    constexpr const char* grounds[] = {"plain", "darker", "blocked", "special", "none"};
+    Json cells = Json::array(), moves = Json::array();
+    for (const BoardCell& cell : board.cells)
+        cells.push_back({{"name", cell.name},
+                         {"x", cell.x},
+                         {"y", cell.y},
+                         {"width", cell.width},
+                         {"height", cell.height},
+                         {"round", cell.round},
+                         {"ground", grounds[static_cast<std::size_t>(cell.ground)]},
+                         {"text", cell.text},
+                         {"player", cell.player},
+                         {"spoken", cell.spoken.empty() ? cell.text : cell.spoken}});
+    for (const BoardMove& move : board.moves) moves.push_back({{"move", move.move}, {"cells", move.cells}});
+    return document(
+        Json{{"cells", std::move(cells)}, {"paths", board.paths}, {"notes", board.notes}, {"moves", std::move(moves)}});
 }
 
 std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games) {
@@ -221,6 +241,7 @@ std::string tree_as_json(const Subject& subject, const TreeReport& report) {
         }
         entry["to_move"] = node.to_move.empty() ? Json(nullptr) : Json(lower_case(node.to_move));
         put_score(entry, node.score, report.scores_per_point);
+        if (node.score.is_proven()) entry["proven"] = proven_json(node.score);
         entry["kind"] = name_of(node.kind);
         entry["fate"] = name_of(node.fate);
         entry["on_line"] = node.on_line;

@@ -356,6 +356,14 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("PROGRAM")
         ->allow_extra_args(false);
 
+    CLI::App* workbench = add_game_verb(app, arguments, "workbench",
+                                        "a page in a browser: play, see it think, edit an opponent, play matches");
+    workbench
+        ->add_option("--opponent", arguments.opponent, "who sits opposite at first; a profile may be named here alone")
+        ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    workbench->add_option("--port", arguments.port, "the port of the address; one that is free by default")
+        ->option_text("N");
+
     add_game_verb(app, arguments, "words", "everything that a profile may name, with its meaning and its value now");
 
     CLI::App* story = add_verb(app, arguments, "story", "reads a log of games: which rule did what, and why");

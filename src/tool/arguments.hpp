@@ -100,6 +100,7 @@ struct Arguments {
     std::optional<std::string> person;
     std::optional<std::string> key;
     std::optional<std::string> values;
+    std::optional<std::string> port;
 };
 
 /// What came of reading a command line.

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
-#include <functional>
 #include <optional>
 #include <ostream>
 #include <span>
@@ -148,39 +147,6 @@ std::span<const MeasuredStrength> without_random(const Strengths& strengths) {
     return std::span(strengths.measured).subspan(1);
 }
 
-/// Ten levels more to measure, each against the next two below, and against the nearest place that was measured before.
-void add_levels(std::vector<MeasuredPlace>& places, std::vector<Meeting>& meetings,
-                const std::function<void(double)>& add_place, const FittedLevels& levels) {
-    constexpr double as_good_as_there = 0.05;
-    const std::size_t before = places.size();
-    const auto nearest_of = [&](double at, std::size_t count) {
-        std::size_t nearest = 0;
-        for (std::size_t i = 1; i < count; ++i)
-            if ((places[i].games > 0 || i >= before) && std::abs(places[i].at - at) < std::abs(places[nearest].at - at))
-                nearest = i;
-        return nearest;
-    };
-    const auto add_meeting = [&](std::size_t a, std::size_t b) {
-        if (a == b) return;
-        for (const Meeting& meeting : meetings)
-            if (std::minmax(meeting.a, meeting.b) == std::minmax(a, b)) return;
-        meetings.push_back({a, b});
-    };
-    std::vector<std::size_t> at_level;
-    for (const double at : levels.places) {
-        const std::size_t nearest = nearest_of(at, places.size());
-        if (std::abs(places[nearest].at - at) < as_good_as_there) {
-            at_level.push_back(nearest);
-        } else {
-            add_place(at);
-            at_level.push_back(places.size() - 1);
-            add_meeting(at_level.back(), nearest_of(at, before));
-        }
-        for (std::size_t below = 1; below <= 2 && below < at_level.size(); ++below)
-            add_meeting(at_level.back(), at_level[at_level.size() - 1 - below]);
-    }
-}
-
 }  // namespace
 
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console) {
@@ -241,11 +207,12 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     const double started = steady_seconds();
     const Deadline deadline{started + 1.2 * time + 1.0};
     games.stop = deadline.token();
+    std::optional<LevelSteps> steps;
     {
         ProgressBar progress(console, static_cast<int>(std::ceil(time)));
+        const std::size_t measured_places = places.size();
         const auto meet = [&](Meeting& meeting) {
-            constexpr std::size_t more_than_places = 64;
-            games.seed = derived_seed(derived_seed(report.seed, meeting.a * more_than_places + meeting.b),
+            games.seed = derived_seed(derived_seed(report.seed, (meeting.a << 8) + meeting.b),
                                       static_cast<std::uint64_t>(meeting.batches++));
             const double before = steady_seconds();
             const std::vector<OpponentSpec> two{places[meeting.a].opponent, places[meeting.b].opponent};
@@ -293,18 +260,31 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
                 meet(meetings[std::stoull(pool->shared(std::to_string(next)))]);
             }
         };
-        // Strength does not grow evenly between two places, so the levels that come of them are measured as well, against
-        // those that they are to beat; and those that come of that.
-        for (const double share : {0.35, 0.7}) {
-            measure_until(share);
-            if (is_past(0.95)) break;
-            add_levels(
-                places, meetings, add_place,
-                fit_levels(without_random(strengths_of(places, meetings)), {.whole_range = arguments.whole_range}));
+        constexpr double share_of_strengths = 0.4;
+        measure_until(share_of_strengths);
+        const Strengths strengths = strengths_of(places, meetings);
+        constexpr std::size_t fewest = 3;  // fewer where it was interrupted
+        if (strengths.measured.size() >= fewest)
+            steps.emplace(without_random(strengths), LevelFitOptions{.whole_range = arguments.whole_range});
+        // Then the levels themselves, each in games against the one that it is to beat.
+        for (; steps && !steps->done(); steps->next()) {
+            const double until =
+                share_of_strengths + (1.0 - share_of_strengths) * steps->level() / static_cast<double>(highest_level);
+            int batches = 100'000 * steps->level();  // luck of its own
+            for (int size = 1; !is_past(until); size *= 2) {
+                const auto against = steps->against();
+                add_place(steps->place());
+                if (against) add_place(*against);
+                Meeting meeting{places.size() - (against ? 2 : 1), against ? places.size() - 1 : 0};
+                meeting.batches = batches;
+                for (int i = 0; i < size && !is_past(until); ++i) meet(meeting);
+                steps->add(meeting.points, meeting.comparisons);
+                batches = meeting.batches;
+                places.erase(places.begin() + static_cast<std::ptrdiff_t>(measured_places), places.end());
+            }
         }
-        measure_until(1.0);
     }
-    report.complete = !InterruptGuard::interrupted();
+    report.complete = steps && !InterruptGuard::interrupted();
     report.seconds = steady_seconds() - started;
     if (!pool->speaks()) return 0;
     const Strengths strengths = strengths_of(places, meetings);
@@ -315,7 +295,7 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     }
     report.farthest = strengths.measured.back().place;
     if (report.complete) {
-        report.levels = fit_levels(without_random(strengths), {.whole_range = arguments.whole_range});
+        report.levels = steps->levels();
         if (arguments.out) {
             std::string text = fmt::format(
                 "# Levels that were fitted by measuring: how strong which settings are, in {:.0f} s of games.\n",

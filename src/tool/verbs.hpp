@@ -76,6 +76,7 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
 int run_opponents(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_uci(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_serve(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_workbench(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_demo(const Tool& tool, const Arguments& arguments, const Console& console);
 
 }  // namespace arvek::tool

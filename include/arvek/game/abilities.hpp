@@ -8,6 +8,7 @@
 
 #include "arvek/game/ability.hpp"
 #include "arvek/game/acting.hpp"
+#include "arvek/game/board.hpp"
 #include "arvek/game/chance.hpp"
 #include "arvek/game/equivalence.hpp"
 #include "arvek/game/evaluation.hpp"
@@ -79,6 +80,7 @@ constexpr bool has_functions_of(Ability ability) {
         case Ability::ReadMove: return ReadsMoves<G>;
         case Ability::Coordinates: return CoordinatesGame<G>;
         case Ability::Drawing: return DrawnGame<G>;
+        case Ability::Board: return BoardGame<G>;
         case Ability::PlayerName: return NamesPlayers<G>;
         case Ability::Preference: return PreferringGame<G>;
         case Ability::Salience: return SalientGame<G>;

@@ -39,6 +39,7 @@ enum class Ability : std::uint8_t {
     ReadMove,
     Coordinates,
     Drawing,
+    Board,
     PlayerName,
     Preference,
     Salience,

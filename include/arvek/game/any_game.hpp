@@ -114,6 +114,7 @@ class GameModel {
     virtual std::string move_text(const AnyPosition&, const AnyMove&) const = 0;
     virtual AnyMove read_move(const AnyPosition&, std::string_view) const = 0;
     virtual std::string drawing(const AnyPosition&) const = 0;
+    virtual Board board(const AnyPosition&, Player viewer) const = 0;
     virtual std::string player_name(Player) const = 0;
     virtual double salience(const AnyPosition&, const AnyMove&) const = 0;
     virtual LevelChange level_change(int level) const = 0;
@@ -222,6 +223,7 @@ class AnyGame {
     }
     Move read_move(const Position& position, std::string_view text) const { return model_->read_move(position, text); }
     std::string drawing(const Position& position) const { return model_->drawing(position); }
+    Board board(const Position& position, Player viewer) const { return model_->board(position, viewer); }
     std::string player_name(Player player) const { return model_->player_name(player); }
     double salience(const Position& position, const Move& move) const { return model_->salience(position, move); }
     LevelChange level_change(int level) const { return model_->level_change(level); }

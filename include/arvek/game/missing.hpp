@@ -137,6 +137,11 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::drawing; })
             static_assert(detail::holds(DrawnGame<G>),
                           "Arvek: drawing is there but must be  std::string drawing(const Position&) const;");
+        if constexpr (requires { &G::board; })
+            static_assert(
+                detail::holds(BoardGame<G>),
+                "Arvek: board is there but must be  arvek::Board board(const Position&, arvek::Player viewer) "
+                "const;");
         if constexpr (requires { &G::read_move; })
             static_assert(detail::holds(ReadsMoves<G>),
                           "Arvek: read_move is there but must be  Move read_move(const Position&, "

@@ -22,8 +22,31 @@ struct RpcServerOptions {
     std::function<OpponentSpec(const std::string& text, const Session& session)> read_opponent{};
     std::string games_json{};  ///< what games_as_json() says
     std::size_t most_sessions = 1'000;
-    std::size_t most_waiting = 10'000;                          ///< requests that are not answered yet
+    bool closes_left_sessions = false;  ///< where there are as many: the one that was left the longest makes room
+    std::size_t most_waiting = 10'000;  ///< requests that are not answered yet
     std::size_t longest_message = std::size_t{16} * 1'048'576;  ///< in bytes
+};
+
+/// Sessions behind any way to carry messages. Several threads may hand it messages at once.
+class RpcService {
+   public:
+    explicit RpcService(RpcServerOptions options);
+    /// Decisions in hand are stopped and answered.
+    ~RpcService();
+    RpcService(const RpcService&) = delete;
+    RpcService& operator=(const RpcService&) = delete;
+
+    /// Ends decisions, and whatever else takes long, with what is known: those in hand and all that are asked for later.
+    void stop();
+
+    using Write = std::function<void(const std::string& line)>;
+    /// A message, or a batch: `write` is given each line that comes of it, one at a time and from any thread, and then
+    /// `done` is called, before or after take() returns.
+    void take(const std::string& message, Write write, std::function<void()> done = {});
+
+   private:
+    class Body;
+    std::unique_ptr<Body> body_;
 };
 
 /// Answers until the input ends; decisions in hand are then stopped and answered.

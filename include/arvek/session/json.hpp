@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "arvek/game/board.hpp"
 #include "arvek/lab/check_report.hpp"
 #include "arvek/lab/facts.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -15,6 +16,8 @@
 
 namespace arvek {
 
+/// As Session::board() gives it.
+std::string board_as_json(const Board& board);
 std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games);
 std::string decision_as_json(const Subject& subject, const DecisionReport& report);
 std::string tree_as_json(const Subject& subject, const TreeReport& report);

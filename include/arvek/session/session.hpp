@@ -92,6 +92,9 @@ class Session {
     std::string drawing() const;  ///< ends with a new line
     /// What the player sees: the drawing, or, where the game has views, the text of the player's.
     std::string drawing_for(Player player) const;
+    /// The board as the player sees it, with the cells of every legal move or event that has some; without any cells where
+    /// the game has no board. Requires that the game has that player.
+    Board board(Player viewer) const;
     /// Requires that play goes on and a player is next.
     Player player_to_move() const;
     bool chance_is_next() const;

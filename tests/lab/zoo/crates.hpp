@@ -271,6 +271,19 @@ struct Crates {
         if (is("a drawing that rings") && p.pile == 5) return "\x07";
         return std::string(static_cast<std::size_t>(p.pile), '#') + "\n";
     }
+    Board board(const Position& p, Player viewer) const {
+        Board board = square_board(12, 1);
+        for (int i = 0; i < p.pile; ++i) board.cells[static_cast<std::size_t>(i)].text = "#";
+        if (is("a board with a cell twice")) board.cells[3].name = board.cells[4].name;
+        if (is("a board of a player who is not there") && p.pile == 5) board.cells[0].player = 2;
+        if (is("a board that changes")) board.cells[0].x = ++*memory % 2;
+        if (is("a board without cells") && p.pile == 4) board.cells.clear();
+        if (is("a cell without size") && viewer == Player::Second) board.cells[2].width = 0;
+        if (is("a path to nowhere")) board.paths.emplace_back(0, 99);
+        if (is("a board move that is not legal") && p.pile == 2) board.moves.push_back({"3", {"a1"}});
+        if (is("a board move by a cell that is not there") && p.pile == 6) board.moves.push_back({"3", {"z9"}});
+        return board;
+    }
     std::string player_name(Player player) const {
         if (is("players of one name")) return "Teal";
         return player == Player::First ? "Teal" : player == Player::Second ? "Amber" : "nobody";
@@ -360,6 +373,14 @@ inline constexpr std::array crates_faults{
     std::pair{"a move read that is not legal", "malformed text"},
     std::pair{"a move refused by another error", "malformed text"},
     std::pair{"a drawing that rings", "drawing"},
+    std::pair{"a board with a cell twice", "board"},
+    std::pair{"a board of a player who is not there", "board"},
+    std::pair{"a board that changes", "board"},
+    std::pair{"a board without cells", "board"},
+    std::pair{"a cell without size", "board"},
+    std::pair{"a path to nowhere", "board"},
+    std::pair{"a board move that is not legal", "board"},
+    std::pair{"a board move by a cell that is not there", "board"},
     std::pair{"players of one name", "names"},
 };
 

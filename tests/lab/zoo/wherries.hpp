@@ -267,6 +267,16 @@ struct Wherries {
         if (p.laid[index_of(p.to_move)] != 0) refuse("another one is to move");
         if (!is_dealt && p.to_move != Player::First) refuse("another one is to move");
     }
+    Board board(const Position& p, Player viewer) const {
+        Board board;
+        for (std::size_t i = 0; i < 3; ++i) {
+            BoardCell hand = board_label(0, static_cast<double>(i), "hidden");
+            if (i == seat(viewer) || (is("a board that shows a rival's hand") && i == 1))
+                hand.text = std::to_string(p.hands[i]);
+            board.cells.push_back(std::move(hand));
+        }
+        return board;
+    }
     std::string move_text(const Position&, const Move& move) const {
         const char* kinds[] = {"lay-", "deal-", "tide-"};
         if (is("tides that are called alike") && move.kind == 2) return "tide";
@@ -290,6 +300,7 @@ inline constexpr std::array wherries_faults{
     std::pair{"the tide stays when taken back", "take-back"},
     std::pair{"a view that shows a rival's token", "samples"},
     std::pair{"a view that forgets what is gone", "samples"},
+    std::pair{"a board that shows a rival's hand", "board"},
     std::pair{"a sample that deals in order", "samples"},
     std::pair{"a sample with a hand too small", "samples"},
     std::pair{"a sample of another tide", "samples"},

@@ -185,6 +185,10 @@ class ModelOf final : public GameModel {
         if constexpr (DrawnGame<G>) return game_.drawing(of(position));
         return position_text(position);
     }
+    Board board(const AnyPosition& position, Player viewer) const override {
+        if constexpr (BoardGame<G>) return game_.board(of(position), viewer);
+        throw_not_offered(Ability::Board);
+    }
     std::string player_name(Player player) const override { return player_name_of(game_, player); }
     double salience(const AnyPosition& position, const AnyMove& move) const override {
         if constexpr (SalientGame<G>) return game_.salience(of(position), of(move));
