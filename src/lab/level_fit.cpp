@@ -87,7 +87,11 @@ double LevelSteps::place_of(double rating) const {
     for (std::size_t i = 1; i < ratings_.size(); ++i)
         if (rating <= ratings_[i])
             return between(places_[i - 1], places_[i], (rating - ratings_[i - 1]) / (ratings_[i] - ratings_[i - 1]));
-    return places_.back();
+    // As strong as it becomes, for the least thinking.
+    constexpr double as_strong = 1.0;
+    std::size_t first = ratings_.size() - 1;
+    while (first > 0 && ratings_[first - 1] >= ratings_.back() - as_strong) --first;
+    return places_[first];
 }
 
 double LevelSteps::strength_at(double place) const {
@@ -128,7 +132,8 @@ void LevelSteps::place_again() {
     const auto other = against();
     const double wanted = level_ == lowest_level ? lowest_ : level_ == lowest_level + 1 ? step_ : 2 * step_;
     const double from = other ? strength_at(*other) : 0.0;
-    const double lowest = other ? *other : places_.front();
+    const double lowest = level_ == lowest_level ? places_.front()
+                                                 : levels_.places[static_cast<std::size_t>(level_ - lowest_level - 1)];
     levels_.places[static_cast<std::size_t>(level_ - lowest_level)] =
         std::max(lowest, place_of(from + wanted - better));
 }

@@ -79,7 +79,7 @@ class LevelSteps {
     };
 
     double strength_at(double place) const;
-    double place_of(double rating) const;
+    double place_of(double rating) const;  ///< no farther than it takes to be as strong as it becomes
     void place_again();
 
     std::vector<double> places_, ratings_;

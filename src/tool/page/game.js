@@ -146,8 +146,11 @@ export class Game extends EventTarget {
       await this.#look(cells);
     });
   }
-  async goTo(node) {
+  /** To a node, or where a function of the node that it stands on by then says. */
+  async goTo(to) {
     return this.#next(async () => {
+      const node = typeof to === "function" ? to(this.at) : to;
+      if (!node) return;
       this.state = await this.#ask("go_to", { moves: node.line });
       this.at = node;
       this.paused = true;

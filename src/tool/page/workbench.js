@@ -56,6 +56,7 @@ async function start() {
     const at = game.players.indexOf(player);
     if (at >= 0) await game.setSeat(at, who, level);
   }
+  refresh();
   if (wanted.lines.length) {
     game.paused = true;
     show();
@@ -186,6 +187,11 @@ async function goOn() {
 
 // ---- tabs, dialogs, buttons ----
 
+document.querySelector(".skip").addEventListener("click", (event) => {
+  event.preventDefault(); // the part behind the '#' is how the game stands
+  $("main-board").focus();
+});
+
 function choose(tab, focus = true) {
   for (const each of tabs) {
     const isIt = each === tab, button = $(`tab-${each}`);
@@ -207,10 +213,7 @@ tabs.forEach((tab, i) => {
   });
 });
 
-const step = (to) => guarded(async () => {
-  const node = to(game.at);
-  if (node) await game.goTo(node);
-});
+const step = (to) => guarded(() => game.goTo(to));
 const last = (node) => {
   while (node.children.length) node = node.children[0];
   return node;

@@ -2,6 +2,7 @@
 // Two sides take one to three crates from a pile, or pass (four times in a game at most); who takes the last wins.
 // Passing the turn leaves the pile as it is, so the same pile is met with either side to move.
 
+#include <algorithm>
 #include <array>
 #include <cstdio>
 #include <memory>
@@ -273,7 +274,7 @@ struct Crates {
     }
     Board board(const Position& p, Player viewer) const {
         Board board = square_board(12, 1);
-        for (int i = 0; i < p.pile; ++i) board.cells[static_cast<std::size_t>(i)].text = "#";
+        for (int i = 0; i < std::min(p.pile, 12); ++i) board.cells[static_cast<std::size_t>(i)].text = "#";
         if (is("a board with a cell twice")) board.cells[3].name = board.cells[4].name;
         if (is("a board of a player who is not there") && p.pile == 5) board.cells[0].player = 2;
         if (is("a board that changes")) board.cells[0].x = ++*memory % 2;
