@@ -99,6 +99,11 @@ void add_plot(CLI::App* verb, Arguments& arguments, const std::string& what) {
         ->option_text("FILE");
 }
 
+void add_report(CLI::App* verb, Arguments& arguments) {
+    verb->add_option("--report", arguments.report, "write all of it as one page that opens anywhere")
+        ->option_text("FILE.html");
+}
+
 void add_jobs(CLI::App* verb, Arguments& arguments) {
     verb->add_option("--threads", arguments.threads, "how many games are played at once; one a core by default")
         ->option_text("N");
@@ -116,6 +121,107 @@ void require_verb(const CLI::App& app, const std::string& program, const std::ve
     const std::string nearest = nearest_of(first, verbs);
     throw InputError("", "there is no verb " + in_quotes(first) + help,
                      (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(verbs));
+}
+
+/// A verb with its options, as completion and manual need them.
+struct VerbWords {
+    const CLI::App* app;
+    std::vector<const CLI::Option*> options, places;
+};
+std::vector<VerbWords> verbs_of(const CLI::App& app) {
+    std::vector<VerbWords> verbs;
+    for (const CLI::App* verb : app.get_subcommands([](const CLI::App*) { return true; })) {
+        VerbWords& words = verbs.emplace_back(VerbWords{verb, {}, {}});
+        for (const CLI::Option* option : verb->get_options())
+            (option->get_positional() ? words.places : words.options).push_back(option);
+    }
+    return verbs;
+}
+/// "--depth", or "-h" where there is no long name.
+std::string name_of(const CLI::Option& option) {
+    return !option.get_lnames().empty() ? "--" + option.get_lnames().front() : "-" + option.get_snames().front();
+}
+/// In single quotes of a shell.
+std::string shell_text(const std::string& text) {
+    std::string quoted = "'";
+    for (const char each : text) quoted += each == '\'' ? std::string("'\\''") : std::string(1, each);
+    return quoted + "'";
+}
+
+std::string completion_of(const CLI::App& app, const std::string& program, const std::string& shell) {
+    const auto verbs = verbs_of(app);
+    if (shell == "fish") {
+        std::string text = "complete -c " + program + " -f\n";
+        const auto add = [&](const std::string& where, const std::string& what, const std::string& about) {
+            text +=
+                "complete -c " + program + " -n " + shell_text(where) + " " + what + " -d " + shell_text(about) + "\n";
+        };
+        for (const VerbWords& verb : verbs) {
+            add("__fish_use_subcommand", "-a " + verb.app->get_name(), verb.app->get_description());
+            for (const CLI::Option* option : verb.options)
+                if (!option->get_lnames().empty())
+                    add("__fish_seen_subcommand_from " + verb.app->get_name(),
+                        "-l " + option->get_lnames().front() + (option->get_items_expected_max() > 0 ? " -r -F" : ""),
+                        option->get_description());
+        }
+        return text;
+    }
+    if (shell != "bash" && shell != "zsh")
+        throw InputError("completion", "there is no script for " + in_quotes(shell), "bash, zsh or fish");
+    std::string names, cases;
+    for (const VerbWords& verb : verbs) {
+        names += (names.empty() ? "" : " ") + verb.app->get_name();
+        std::string options;
+        for (const CLI::Option* option : verb.options) options += (options.empty() ? "" : " ") + name_of(*option);
+        cases += "        " + verb.app->get_name() + ") words=" + shell_text(options) + " ;;\n";
+    }
+    // Zsh reads the same, with what it has for bash.
+    return std::string(shell == "zsh" ? "autoload -U +X bashcompinit && bashcompinit\n" : "") + "_" + program +
+           "_words() {\n" +
+           "    local word=${COMP_WORDS[COMP_CWORD]} words=\n    if [ \"$COMP_CWORD\" -eq 1 ]; then\n        words=" +
+           shell_text(names) + "\n    else\n        case ${COMP_WORDS[1]} in\n" + cases +
+           "        esac\n    fi\n    COMPREPLY=($(compgen -W \"$words\" -- \"$word\"))\n}\ncomplete -o default -F _" +
+           program + "_words " + program + "\n";
+}
+
+/// As roff: what it takes for a command is put out of action.
+std::string roff_text(const std::string& text) {
+    std::string safe;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        if (text[i] == '\\')
+            safe += "\\e";
+        else if (text[i] == '-')
+            safe += "\\-";
+        else if ((text[i] == '.' || text[i] == '\'') && (i == 0 || text[i - 1] == '\n'))
+            safe += std::string("\\&") + text[i];
+        else
+            safe += text[i];
+    }
+    return safe;
+}
+
+std::string manual_of(const CLI::App& app, const std::string& program) {
+    std::string upper = program;
+    for (char& each : upper)
+        if (each >= 'a' && each <= 'z') each = static_cast<char>(each - 'a' + 'A');
+    std::string text =
+        ".TH " + upper + " 1 \"\" \"" + program + " " + version + "\" \"Games and their computer players\"\n" +
+        ".SH NAME\n" + roff_text(program) + " \\- computer players of board, card and turn-based games\n" +
+        ".SH SYNOPSIS\n.B " + roff_text(program) + "\n.I VERB\n[options]\n.SH DESCRIPTION\n" +
+        roff_text(app.get_description()) + "\n.PP\nExit status: 0 done, 1 what was checked or played did not hold, " +
+        "2 wrong use, with a message on standard error.\n.SH VERBS\n";
+    for (const VerbWords& verb : verbs_of(app)) {
+        text += ".SS " + roff_text(verb.app->get_name());
+        for (const CLI::Option* place : verb.places) text += " " + roff_text(place->get_option_text());
+        text += "\n" + roff_text(verb.app->get_description()) + ".\n";
+        for (const CLI::Option* option : verb.options) {
+            if (name_of(*option) == "--help") continue;
+            text += ".TP\n.B " + roff_text(name_of(*option));
+            if (!option->get_option_text().empty()) text += " \\fI" + roff_text(option->get_option_text()) + "\\fR";
+            text += "\n" + roff_text(option->get_description()) + "\n";
+        }
+    }
+    return text;
 }
 
 }  // namespace
@@ -233,6 +339,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_seed(odds, arguments, "seed of the games");
 
     CLI::App* check = add_game_verb(app, arguments, "check", "whether a game's rules are sound");
+    add_report(check, arguments);
     check->add_option("--games", arguments.games, "how many games to play at the most; without --time the only limit")
         ->option_text("N");
     check->add_option("--time", arguments.time, "how long to look at the most; 10 by default, less where all was seen")
@@ -248,6 +355,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("SECONDS");
 
     CLI::App* match = add_game_verb(app, arguments, "match", "two opponents, many games, with the error bars");
+    add_report(match, arguments);
     match->add_option("opponents", arguments.opponents, "the two opponents")
         ->option_text("A B")
         ->required()
@@ -266,6 +374,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
 
     CLI::App* league =
         add_game_verb(app, arguments, "league", "any number of opponents, with ratings and a cross table");
+    add_report(league, arguments);
     league->add_option("opponents", arguments.opponents, "two opponents or more")
         ->option_text("A B ...")
         ->required()
@@ -323,6 +432,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_seed(book, arguments, "decides among equals");
 
     CLI::App* levels = add_game_verb(app, arguments, "levels", "measures an opponent's levels: a ladder of ratings");
+    add_report(levels, arguments);
     levels->add_option("--opponent", arguments.opponent, "whose levels")->option_text("NAME");
     levels->add_option("--levels", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");
     levels->add_option("--games", arguments.games, "how many games of each two; 100 by default")->option_text("N");
@@ -394,6 +504,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     add_seed(sweep, arguments, "seed of the matches");
 
     CLI::App* tune = add_game_verb(app, arguments, "tune", "makes numbers of a profile better by playing");
+    add_report(tune, arguments);
     tune->add_option("opponents", arguments.opponents, "the profile, perhaps with a level")
         ->option_text("FILE.toml[@LEVEL]")
         ->required()
@@ -499,6 +610,23 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("NAME=VALUE")
         ->allow_extra_args(false);
 
+    CLI::App* begin =
+        app.add_subcommand("new", "begins a project for a game of your own, which builds and plays as it is");
+    begin->group("Verbs");
+    begin->callback([&arguments] { arguments.verb = "new"; });
+    begin->add_option("folder", arguments.folder, "the folder to make; its name is the game's")
+        ->option_text("FOLDER")
+        ->required();
+    begin->add_option("--name", arguments.name, "another name for the game, such as my_game")->option_text("NAME");
+
+    CLI::App* completion = app.add_subcommand("completion", "a script by which a shell completes verbs and options");
+    completion->group("Verbs");
+    completion->callback([&arguments] { arguments.verb = "completion"; });
+    completion->add_option("shell", arguments.shell, "bash, zsh or fish")->option_text("SHELL")->required();
+    CLI::App* manual = app.add_subcommand("manual", "the manual page, in the form that man reads");
+    manual->group("Verbs");
+    manual->callback([&arguments] { arguments.verb = "manual"; });
+
     CLI::App* demo = add_verb(app, arguments, "demo", "the guided tour on the shipped data");
     demo->add_option("tour", arguments.tour, "another tour")->option_text("FILE.toml");
 
@@ -517,6 +645,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         for (const CLI::App* used : app.get_subcommands()) verb = " " + used->get_name();
         throw InputError("", problem + "; see '" + program + verb + " --help'");
     }
+    if (!parsed.help && arguments.verb == "completion") parsed.help = completion_of(app, program, arguments.shell);
+    if (!parsed.help && arguments.verb == "manual") parsed.help = manual_of(app, program);
     if (!parsed.help && arguments.format != "text" && arguments.format != "json")
         throw InputError("--format", in_quotes(arguments.format) + " is not known", "text or json");
     return parsed;

@@ -93,6 +93,7 @@ struct Arguments {
     std::optional<std::string> opening_plies;
     std::optional<std::string> openings;
     std::optional<std::string> plot;
+    std::optional<std::string> report;
     std::optional<std::string> levels;
     std::optional<std::string> log;
     std::optional<std::string> ply;
@@ -101,6 +102,9 @@ struct Arguments {
     std::optional<std::string> key;
     std::optional<std::string> values;
     std::optional<std::string> port;
+    std::string folder;  ///< of new
+    std::optional<std::string> name;
+    std::string shell;  ///< of completion
 };
 
 /// What came of reading a command line.

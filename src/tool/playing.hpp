@@ -3,17 +3,41 @@
 
 #include <atomic>
 #include <exception>
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
 #include <vector>
 
 #include "arguments.hpp"
+#include "arvek/arena/files.hpp"
 #include "arvek/arena/game_pool.hpp"
 #include "arvek/arena/record.hpp"
 #include "arvek/session/session.hpp"
+#include "pages.hpp"
 
 namespace arvek::tool {
+
+/// The file of --report: opened before the work, written after it.
+class PageFile {
+   public:
+    /// Nothing where no page is wanted. Throws InputError for a name that is none, and a file that cannot be written.
+    explicit PageFile(const std::optional<std::string>& path) {
+        if (!path) return;
+        require_page_name(*path);
+        file_ = std::make_unique<OutputFile>(*path);
+    }
+    /// `page` is asked only where one is wanted.
+    template <class Page>
+    void write(Page page) {
+        if (file_ == nullptr) return;
+        file_->write(page());
+        file_->commit();
+    }
+
+   private:
+    std::unique_ptr<OutputFile> file_;
+};
 
 /// --threads, or one for each core.
 int threads_of(const Arguments& arguments);

@@ -45,6 +45,7 @@ int run_verb(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.verb == "sweep") return run_sweep(tool, arguments, console);
     if (arguments.verb == "uci") return run_uci(tool, arguments, console);
     if (arguments.verb == "serve") return run_serve(tool, arguments, console);
+    if (arguments.verb == "new") return run_new(tool, arguments, console);
     if (arguments.verb == "workbench") return run_workbench(tool, arguments, console);
     if (arguments.verb == "league") return run_league(tool, arguments, console);
     if (arguments.verb == "habits") return run_habits(tool, arguments, console);

@@ -21,6 +21,7 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
     if (arguments.position)
         throw InputError("--position", "rules are checked from the initial position", "no --position");
     if (arguments.facts) {
+        if (arguments.report) throw InputError("--report", "it is for checks by the laws", "no --facts");
         if (arguments.games || arguments.time || arguments.watch)
             throw InputError("--facts", "facts alone are held against the rules", "no --games, --time or --watch");
         const FactsReport report = session.check_facts(read_text_file(*arguments.facts), *arguments.facts);
@@ -35,7 +36,11 @@ int run_check(const Tool& tool, const Arguments& arguments, const Console& conso
     options.clock = steady_seconds;
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: what was found so far
     options.stop = InterruptGuard::stop_token();
+    PageFile page(arguments.report);
     const auto write = [&](const CheckReport& report) {
+        page.write([&] {
+            return check_as_page(session.subject(), report, check_as_text(session.subject(), report, Paint(false)));
+        });
         console.out << (arguments.format == "json" ? check_as_json(session.subject(), report)
                                                    : check_as_text(session.subject(), report, Paint(console.colour)));
         return report.sound() && report.complete ? 0 : 1;

@@ -82,6 +82,7 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     }
     Pool pool(arguments, console);
     std::optional<PlotFile> plot;
+    PageFile page(pool->speaks() ? arguments.report : std::nullopt);      // before long games
     if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);  // before long games
     std::optional<LeagueRecord> file;
     std::vector<std::pair<GameTask, GameRecord>> played;
@@ -111,6 +112,9 @@ int run_league(const Tool& tool, const Arguments& arguments, const Console& cons
     }
     console.out << (arguments.format == "json" ? league_as_json(session.subject(), report)
                                                : league_as_text(session.subject(), report, Paint(console.colour)));
+    page.write([&] {
+        return league_as_page(session.subject(), report, league_as_text(session.subject(), report, Paint(false)));
+    });
     writing.done();
     if (plot) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;

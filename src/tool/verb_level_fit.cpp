@@ -151,10 +151,11 @@ std::span<const MeasuredStrength> without_random(const Strengths& strengths) {
 
 int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& console) {
     const Session session = open_session(tool, arguments);
-    if (arguments.levels || arguments.plot || arguments.games)
-        throw InputError(arguments.levels ? "--levels"
-                         : arguments.plot ? "--plot"
-                                          : "--games",
+    if (arguments.levels || arguments.plot || arguments.report || arguments.games)
+        throw InputError(arguments.levels   ? "--levels"
+                         : arguments.plot   ? "--plot"
+                         : arguments.report ? "--report"
+                                            : "--games",
                          "it is for measuring levels", "without --fit");
     const std::string name = arguments.opponent.value_or(usual_opponent(session));
     const OpponentSpec spec = opponent_named(name, session);

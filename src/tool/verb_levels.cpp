@@ -81,6 +81,7 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
     }
     std::optional<PlotFile> plot;
     Pool pool(arguments, console);
+    PageFile page(pool->speaks() ? arguments.report : std::nullopt);      // before long games
     if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);  // before long games
     LeagueOptions of_two;
     of_two.games = options.games;
@@ -119,6 +120,9 @@ int run_levels(const Tool& tool, const Arguments& arguments, const Console& cons
     }
     console.out << (arguments.format == "json" ? ladder_as_json(session.subject(), report)
                                                : ladder_as_text(session.subject(), report, Paint(console.colour)));
+    page.write([&] {
+        return ladder_as_page(session.subject(), report, ladder_as_text(session.subject(), report, Paint(false)));
+    });
     if (plot && players > 1) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;
 }

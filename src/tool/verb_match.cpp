@@ -172,6 +172,7 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
         throw InputError(openings.place(*arguments.openings, error.opening()), error.what());
     }
 
+    PageFile page(arguments.report);  // before long games
     std::unique_ptr<OutputFile> log;
     if (arguments.log) {
         log = std::make_unique<OutputFile>(*arguments.log);
@@ -224,6 +225,10 @@ int run_match(const Tool& tool, const Arguments& arguments, const Console& conso
     console.out << (arguments.format == "json"
                         ? match_as_json(session.subject(), report)
                         : match_as_text(session.subject(), report, Paint(console.colour), session.player_names()));
+    page.write([&] {
+        return match_as_page(session.subject(), report,
+                             match_as_text(session.subject(), report, Paint(false), session.player_names()));
+    });
     writing.done();
     if (log) log->commit();
     return report.result.games == options.games || report.result.verdict != 0 ? 0 : 1;

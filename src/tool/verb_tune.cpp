@@ -170,6 +170,7 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.out && pool->speaks()) check_out(*arguments.out, file->path);
     std::optional<PlotFile> plot;
     if (arguments.plot && pool->speaks()) plot.emplace(*arguments.plot);
+    PageFile page(pool->speaks() ? arguments.report : std::nullopt);
     std::optional<TuningRecord> record;
     std::string before;  // the steps of an earlier run
     if (arguments.record && pool->speaks()) {
@@ -263,6 +264,9 @@ int run_tune(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     console.out << (arguments.format == "json" ? tuning_as_json(session.subject(), report)
                                                : tuning_as_text(session.subject(), report, Paint(console.colour)));
+    page.write([&] {
+        return tuning_as_page(session.subject(), report, tuning_as_text(session.subject(), report, Paint(false)));
+    });
     writing.done();
     if (plot) plot->write(plot_of(report, session.game().name));
     return report.complete ? 0 : 1;

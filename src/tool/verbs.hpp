@@ -77,6 +77,7 @@ int run_opponents(const Tool& tool, const Arguments& arguments, const Console& c
 int run_uci(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_serve(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_workbench(const Tool& tool, const Arguments& arguments, const Console& console);
+int run_new(const Tool& tool, const Arguments& arguments, const Console& console);
 int run_demo(const Tool& tool, const Arguments& arguments, const Console& console);
 
 }  // namespace arvek::tool

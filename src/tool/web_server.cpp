@@ -109,7 +109,7 @@ class WebServer::Body {
         server_.set_pre_routing_handler(
             [this](const httplib::Request& request, httplib::Response& response) { return admit(request, response); });
         const std::string root = "/" + options_.token + "/";
-        for (const PageFile& file : options_.files)
+        for (const EmbeddedFile& file : options_.files)
             server_.Get(root + std::string(file.path), [&file](const httplib::Request&, httplib::Response& response) {
                 response.set_content(file.content.data(), file.content.size(),
                                      std::string(file.type) + "; charset=utf-8");

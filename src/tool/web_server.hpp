@@ -8,22 +8,13 @@
 #include <string_view>
 
 #include "arvek/link/rpc_server.hpp"
+#include "embedded_file.hpp"
 
 namespace arvek::tool {
 
-/// A file of the page, part of the program.
-struct PageFile {
-    std::string_view path;  ///< "style.css"; empty: the page itself
-    std::string_view type;  ///< "text/css"
-    std::string_view content;
-};
-
-/// The files of the workbench.
-std::span<const PageFile> workbench_files();
-
 struct WebServerOptions {
     link::RpcServerOptions rpc{};
-    std::span<const PageFile> files{};
+    std::span<const EmbeddedFile> files{};
     int port = 0;               ///< 0: one that is free
     std::string token{};        ///< what the address must have; empty: drawn at random
     std::size_t threads = 128;  ///< connections that are served at once

@@ -73,6 +73,65 @@ cmake -S "$work/core" -B "$work/core/build" -G Ninja -DCMAKE_PREFIX_PATH="$work/
 cmake --build "$work/core/build" >/dev/null
 expect "Teal 23, Amber 17" "$work/core/build/core_only"
 
+# A new project builds, holds to its own tests and plays as it stands.
+"$work/installed/bin/arvek" new "$work/cask_race" >/dev/null
+cmake -S "$work/cask_race" -B "$work/cask_race/build" -G Ninja -DCMAKE_PREFIX_PATH="$work/installed" \
+    -DCMAKE_BUILD_TYPE=Debug -DCMAKE_CXX_FLAGS="-Wpedantic -Wconversion -Werror" >/dev/null
+cmake --build "$work/cask_race/build" >/dev/null
+expect "100% tests passed" ctest --test-dir "$work/cask_race/build"
+expect "No fault" "$work/cask_race/build/cask_race" check cask_race --games 50
+expect "The game is over: " "$work/cask_race/build/cask_race" play cask_race --set casks=6 --opponent random <<<$'1\n1\n1\n1\n1\n1'
+expect "plays 1" "$work/cask_race/build/cask_race" decide cask_race
+expect "is there already" "$work/installed/bin/arvek" new "$work/cask_race"
+expect "cannot be the name of a game" "$work/installed/bin/arvek" new "$work/Cask-Race"
+expect "has a meaning of its own" "$work/installed/bin/arvek" new "$work/class"
+
+# By pkg-config.
+export PKG_CONFIG_PATH=$(dirname "$(find "$work/installed" -name arvek.pc)")
+# shellcheck disable=SC2046
+g++ -O0 -I"$source/examples/own_game" "$source/examples/own_game/opponent_alone.cpp" \
+    $(pkg-config --cflags --libs arvek) -o "$work/by_pkg_config"
+expect "Teal 23, Amber 17" "$work/by_pkg_config"
+printf '#include <arvek/arvek.hpp>\n#include <arvek/tool/tool.hpp>\nint main() { arvek::tool::Tool tool("none"); return 0; }\n' >"$work/all.cpp"
+# shellcheck disable=SC2046
+g++ -O0 "$work/all.cpp" $(pkg-config --cflags --libs arvek-tool) -o "$work/all"
+
+# As a part of another build: fetched, or in a folder of it.
+for way in fetched folder; do
+    mkdir "$work/$way"
+    cp "$source/examples/own_game/quayside.hpp" "$work/$way/"
+    cp "$source/examples/own_game/opponent_alone.cpp" "$work/$way/main.cpp"
+    cat >"$work/$way/CMakeLists.txt" <<TEXT
+cmake_minimum_required(VERSION 3.25)
+project(user LANGUAGES CXX)
+if("$way" STREQUAL "fetched")
+  include(FetchContent)
+  FetchContent_Declare(arvek SOURCE_DIR "$source")
+  FetchContent_MakeAvailable(arvek)
+else()
+  add_subdirectory("$source" arvek)
+endif()
+add_executable(user main.cpp)
+target_link_libraries(user PRIVATE arvek::arvek)
+TEXT
+    cmake -S "$work/$way" -B "$work/$way/build" -G Ninja -DCMAKE_BUILD_TYPE=Debug -DCMAKE_CXX_FLAGS=-O0 >/dev/null
+done
+cmake --build "$work/fetched/build" --target user >/dev/null
+expect "Teal 23, Amber 17" "$work/fetched/build/user"
+cmake --build "$work/folder/build" --target CMakeFiles/user.dir/main.cpp.o >/dev/null
+
+# What the program says of itself.
+for said in share/man/man1/arvek.1 share/bash-completion/completions/arvek share/zsh/vendor-completions/_arvek \
+    share/fish/vendor_completions.d/arvek.fish; do
+    [ -s "$work/installed/$said" ] || { echo "$said is missing"; exit 1; }
+done
+completes() {
+    bash -c 'source "$1"; COMP_WORDS=(arvek "${@:2}"); COMP_CWORD=$(($# - 1)); _arvek_words; echo "${COMPREPLY[*]}"' - \
+        "$work/installed/share/bash-completion/completions/arvek" "$@"
+}
+expect "workbench" completes work
+expect "--depth" completes decide --dep
+
 # The installed program finds its tour from anywhere.
 cd /
 expect "A whole game, and a question afterwards" "$work/installed/bin/arvek" demo

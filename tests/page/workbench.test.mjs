@@ -205,6 +205,7 @@ test("back, forward, another way, and an address that restores it all", async ()
   await page.click("#back");
   await says(page, "Amber to move");
   await click("d4");
+  await says(page, "d4. Teal to move");
   assert.match(await page.locator("#moves").textContent(), /d4.*or b2|b2.*or d4/);
   await page.click("#first");
   await page.click("#forward");

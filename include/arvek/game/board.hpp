@@ -1,5 +1,5 @@
 #pragma once
-// Ability: board. Buys a board that is looked at and clicked on, where a page shows the game (session/board_report.hpp).
+// Ability: board. Buys a board that is looked at and clicked on, where a page shows the game: arvek workbench (docs/workbench.md).
 //
 //     arvek::Board board(const Position&, arvek::Player viewer) const;
 //

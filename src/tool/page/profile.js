@@ -42,7 +42,7 @@ export class ProfilePane {
     const words = await call("words", { session: game.session });
     const texts = {
       search: () => `${head}choose = "standard"\nlevel = 6\n`,
-      features: () => `${head}choose = "features"\n\n[features]\n` + words.numbers.filter((each) => each.of !== "position").slice(0, 12).map((each) => `${key(each.name)} = 1.0  # ${each.meaning}\n`).join(""),
+      features: () => `${head}choose = "features"\n\n[features]\n` + words.quantities.filter((each) => each.of !== "position").slice(0, 12).map((each) => `${key(each.name)} = 1.0  # ${each.meaning}\n`).join(""),
       suggestions: () => {
         const reasons = words.suggestions.map((each) => each.reason);
         if (!reasons.length) throw new Error("The game makes no suggestions.");
