@@ -44,10 +44,10 @@ std::string mark_text(double mark, bool is_share) {
 constexpr const char* style = R"(
 :root { color-scheme: light dark; --ink: #1d2529; --quiet: #55616a; --line: #cfd3d2; --sheet: #fff; --main: #0f5f5c; --band: #e2edeb; --second: #9a4a00; --third: #6f2c91; --fourth: #2b4a8b; }
 @media (prefers-color-scheme: dark) { :root { --ink: #e8ecec; --quiet: #a9b5ba; --line: #3a454b; --sheet: #171c1f; --main: #6fd0c6; --band: #22393a; --second: #f0a13c; --third: #cf95ee; --fourth: #8fb2ff; } }
-body { font: 15px/1.45 system-ui, "DejaVu Sans", sans-serif; color: var(--ink); background: var(--sheet); max-width: 60em; margin: 1.5em auto; padding: 0 1em; }
+body { font: 15px/1.45 system-ui, "DejaVu Sans", sans-serif; color: var(--ink); background: var(--sheet); max-width: 68em; margin: 1.5em auto; padding: 0 1em; }
 h1 { font-size: 1.4em; } h2 { font-size: 1.1em; margin-top: 1.6em; }
 table { border-collapse: collapse; margin: .6em 0; } caption { text-align: left; font-weight: 600; padding: .3em 0; }
-th, td { text-align: left; padding: .2em .7em; border-bottom: 1px solid var(--line); } .number { text-align: right; font-variant-numeric: tabular-nums; }
+th, td { text-align: left; padding: .2em .7em; border-bottom: 1px solid var(--line); } .number { text-align: right; font-variant-numeric: tabular-nums; } td.number { white-space: nowrap; }
 th button { font: inherit; font-weight: 600; color: var(--quiet); background: none; border: 0; padding: 0; cursor: pointer; }
 pre { overflow-x: auto; font: 13px/1.4 "DejaVu Sans Mono", monospace; } svg { max-width: 100%; height: auto; } figure { margin: 1em 0; } figcaption { font-weight: 600; }
 svg text { fill: var(--ink); font: 13px system-ui, "DejaVu Sans", sans-serif; } .axis { stroke: var(--line); } .quiet { fill: var(--quiet) !important; }

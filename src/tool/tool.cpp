@@ -13,6 +13,7 @@
 #include "arvek/session/plain_text.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
+#include "wrapping.hpp"
 
 namespace arvek::tool {
 
@@ -76,12 +77,28 @@ static void fill_closed_streams() {
         if (::fcntl(stream, F_GETFD) < 0) (void)!::open("/dev/null", O_RDONLY);
 }
 
+/// Whether what is written is for people alone, so that its lines may be broken.
+static bool is_for_people(const std::vector<std::string>& arguments) {
+    for (const char* verb : {"uci", "serve", "completion", "manual"})
+        if (!arguments.empty() && arguments.front() == verb) return false;
+    for (std::size_t i = 0; i < arguments.size(); ++i)
+        if (arguments[i] == "--format=json" ||
+            (arguments[i] == "--format" && i + 1 < arguments.size() && arguments[i + 1] == "json"))
+            return false;
+    return true;
+}
+
 int Tool::run(int argc, const char* const* argv) const {
     fill_closed_streams();
     const bool typed = isatty(STDIN_FILENO) != 0 && isatty(STDOUT_FILENO) != 0;
-    const Console console{std::cin, std::cout, std::cerr, wants_colour(), typed, true, isatty(STDERR_FILENO) != 0};
-    const int status = run(std::vector<std::string>(argv + (argc > 0 ? 1 : 0), argv + argc), console);
-    std::cout.flush();
+    const std::vector<std::string> arguments(argv + (argc > 0 ? 1 : 0), argv + argc);
+    const std::size_t width = is_for_people(arguments) ? terminal_width() : 0;
+    WrappingBuffer buffer(std::cout, width);
+    std::ostream wrapping(&buffer);
+    std::ostream& out = width > 0 ? wrapping : std::cout;
+    const Console console{std::cin, out, std::cerr, wants_colour(), typed, true, isatty(STDERR_FILENO) != 0};
+    const int status = run(arguments, console);
+    out.flush();
     if (!std::cout) {
         if (status == 0) std::cerr << program_ << ": the output could not be written\n";
         return status == 0 ? 2 : status;
