@@ -23,7 +23,7 @@ void expect_sound_page(const std::string& page) {
             ASSERT_FALSE(open.empty()) << name;
             EXPECT_EQ(open.back(), name);
             open.pop_back();
-        } else if (rest.find('/') != rest.size() - 1 && name != "meta") {
+        } else if (!rest.ends_with('/') && name != "meta") {
             open.push_back(name);
         }
     }
