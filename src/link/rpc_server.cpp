@@ -206,10 +206,11 @@ class RpcService::Body {
                                                    any_of_text(names) + ")");
             });
         RpcDeskPointer desk;
+        // Held until the request stands in line: who closes the session meanwhile closes it after that.
+        std::unique_lock desks_lock(desks_mutex_);
         try {
             Params params(method, given);
             const std::int64_t number = params.integer("session", 1, INT64_MAX);
-            const std::lock_guard lock(desks_mutex_);
             const auto at = desks_.find(number);
             if (at == desks_.end())
                 throw RpcError(CannotBeDone, method + ": there is no session " + std::to_string(number));
@@ -222,9 +223,11 @@ class RpcService::Body {
             else
                 ++desk->in_hand;
         } catch (const RpcError& error) {
+            desks_lock.unlock();
             return attempt([&]() -> Json { throw error; });
         }
         if (method == "close") {
+            desks_lock.unlock();
             desk->close();
             return attempt([&] { return Json(true); });
         }
@@ -261,6 +264,7 @@ class RpcService::Body {
             const std::lock_guard lock(desk->mutex);
             desk->jobs.push_back(std::move(job));
         }
+        desks_lock.unlock();
         desk->changed.notify_all();
     }
 

@@ -174,6 +174,25 @@ TEST_F(Workbench, ADecisionThatNobodyWaitsForIsGivenUp) {
     thinker.join();
 }
 
+TEST_F(Workbench, WhoeverClosesASessionWhileOthersAskIsAnsweredAndSoAreThey) {
+    for (int round = 0; round < 20; ++round) {
+        const Json session = ask(*client_, "open", {{"game", "windlass"}})["result"]["session"];
+        std::atomic<int> answered{0};
+        std::vector<std::thread> askers;
+        for (int i = 0; i < 4; ++i)
+            askers.emplace_back([&, i] {
+                auto own = client();
+                for (int j = 0; j < 10; ++j)
+                    if (ask(*own, i == 0 && j == 5 ? "close" : "state", {{"session", session}},
+                            std::to_string(i) + "." + std::to_string(j))
+                            .is_object())
+                        ++answered;
+            });
+        for (std::thread& asker : askers) asker.join();
+        EXPECT_EQ(answered, 40);
+    }
+}
+
 TEST_F(Workbench, SessionsThatWereLeftMakeRoom) {
     WebServerOptions options = every_game(tool_);
     options.rpc.most_sessions = 3;
