@@ -219,6 +219,11 @@ test("back, forward, another way, and an address that restores it all", async ()
   assert.equal(await again.locator(".square").evaluateAll((all) => all.map((each) => each.getAttribute("aria-label")).join()), before);
   assert.equal(await again.locator("#seats select").first().inputValue(), "ruled");
   await close(again);
+  // A line that cannot be played is played as far as it goes, and said.
+  const broken = await open(`${at.root}#game=lanterns&line=c3+z9+a1`);
+  await says(broken, "c3. Amber to move");
+  await broken.locator("#failure").filter({ hasText: "z9" }).waitFor();
+  await close(broken);
   await page.click("#position-open");
   await page.fill("#position-text", "nonsense");
   await page.click("#position-form button[type=submit]");

@@ -77,20 +77,26 @@ export class Game extends EventTarget {
       this.players = this.playersLow.map((each) => each[0].toUpperCase() + each.slice(1));
       this.state = state;
       if (this.seats.length !== this.players.length) this.seats = this.players.map(() => ({ who: "", level: 5 }));
+      this.problem = null;
+      const ends = [];
       for (const line of lines) {
-        await this.#ask("go_to", { moves: [] });
+        let before = await this.#ask("go_to", { moves: [] });
         let node = this.root;
         for (const move of line) {
-          const before = await this.#ask("state");
-          await this.#ask("play", { move });
-          node = node.child(move, this.playersLow.indexOf(before.to_move));
+          try {
+            const after = await this.#ask("play", { move });
+            node = node.child(move, this.playersLow.indexOf(before.to_move));
+            before = after;
+          } catch (error) {
+            this.problem ??= error; // what could be played is kept
+            break;
+          }
         }
-        if (line === lines[0]) this.at = node;
+        ends.push(node);
       }
-      if (lines.length) {
-        this.path = lines[0].slice(0, ply ?? lines[0].length);
-        for (this.at = this.root; this.at.ply < this.path.length; ) this.at = this.at.child(this.path[this.at.ply]);
-        this.state = await this.#ask("go_to", { moves: this.path });
+      if (ends.length) {
+        for (this.at = ends[0]; this.at.ply > (ply ?? Infinity); ) this.at = this.at.parent;
+        this.state = await this.#ask("go_to", { moves: this.at.line });
       }
       for (let i = 0; i < this.seats.length; ++i) await this.#sit(i);
       this.paused = true;

@@ -71,6 +71,7 @@ async function begin(name, set, position = null, lines = [], ply = null) {
   refresh();
   profile.refresh();
   show();
+  if (game.problem) failed(game.problem);
 }
 
 function refresh() {
