@@ -53,6 +53,11 @@ export class Game extends EventTarget {
   #next(work) {
     const done = this.#turn.then(async () => {
       await this.long.cancel();
+      if (this.answering) {
+        // An answer that nobody waits for any more was played all the same when it was cut short.
+        this.answering = false;
+        await this.#ask("go_to", { moves: this.at.line }).catch(() => {});
+      }
       return work();
     });
     this.#turn = done.catch(() => {});
@@ -176,12 +181,20 @@ export class Game extends EventTarget {
   }
   /** Has whoever sits there choose and play. */
   async answer(progress) {
-    const session = this.session, at = this.at;
     const cellsBefore = this.board;
-    const { decision, state } = await this.long.run("answer", { session, progress: true, seed: Math.floor(Math.random() * 2 ** 40) }, progress);
+    const mine = (this.answering = {});
+    let answer;
+    try {
+      answer = await this.long.run("answer", { session: this.session, progress: true, seed: Math.floor(Math.random() * 2 ** 40) }, progress);
+    } catch (error) {
+      if (this.answering === mine) this.answering = false;
+      else return null;
+      throw error;
+    }
+    if (this.answering !== mine) return null; // somebody went elsewhere meanwhile
+    this.answering = false;
+    const { decision, state } = answer;
     return this.#next(async () => {
-      // Whoever went elsewhere meanwhile has had it taken back by going there.
-      if (session !== this.session || at !== this.at) return null;
       const seat = this.toMove;
       this.state = state;
       this.at = this.at.child(decision.move, seat);
