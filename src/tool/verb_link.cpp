@@ -95,6 +95,8 @@ void allow_no_files(const Tool& tool, const std::string& game, const std::vector
 }  // namespace
 
 int run_workbench(const Tool& tool, const Arguments& arguments, const Console& console) {
+    if (!arguments.rules.empty())
+        throw InputError("--rules", "the workbench offers the games of this program alone", "a verb such as play");
     const Session session = open_session(tool, arguments);  // wrong use is said here rather than in the page
     const std::string opponent = arguments.opponent.value_or("");
     if (!opponent.empty()) session.check_opponent(opponent_named(opponent, session));
