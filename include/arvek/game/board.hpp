@@ -9,9 +9,10 @@
 // is next. In a game with views it shows what `viewer` sees and nothing else; elsewhere it is the same for everyone.
 //
 //     arvek::Board board(const Position& position, arvek::Player) const {
-//         arvek::Board board = arvek::square_board(columns, rows);      // "a1", "b1", ... from the lower left
-//         for (int i = 0; i < columns * rows; ++i)
-//             if (position.piece[i]) board.cells[i].put("K", position.owner[i], "King");
+//         arvek::Board board = arvek::square_board(3, 3);  // "a1", "b1", "c1", "a2", ... from the lower left
+//         for (std::size_t i = 0; i < 9; ++i)
+//             if (const int pieces = position.stores[i]; pieces > 0)
+//                 board.cells[i].put(std::to_string(pieces), arvek::Player::First, "a pile");
 //         return board;
 //     }
 
