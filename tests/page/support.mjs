@@ -62,4 +62,4 @@ export const says = (page, text, seconds = 20) =>
   page.locator("#turn").filter({ hasText: text }).waitFor({ timeout: 1000 * seconds });
 
 /** A page of any origin, with no questions asked. */
-export const bare = () => browser.newPage();
+export const bare = (options = {}) => browser.newPage(options);

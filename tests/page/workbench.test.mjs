@@ -1,6 +1,9 @@
 import assert from "node:assert/strict";
+import { execFileSync } from "node:child_process";
 import { createServer } from "node:http";
-import { readFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { createRequire } from "node:module";
 import { after, before, test } from "node:test";
 import { bare, close, open, says, startBrowser, stopBrowser, workbench } from "./support.mjs";
@@ -411,4 +414,27 @@ test("a page of another origin gets nothing", async () => {
   await page.close();
   other.close();
   await at.stop();
+});
+
+test("a report of a league opens from disk with the network off", async () => {
+  const folder = mkdtempSync(join(tmpdir(), "arvek-page-"));
+  const file = join(folder, "league.html");
+  execFileSync(process.env.ARVEK, ["league", "lanterns", "standard@2", "ruled", "random", "--games", "8", "--report", file]);
+  const page = await bare({ offline: true });
+  const asked = [];
+  page.on("request", (request) => asked.push(request.url()));
+  await page.goto(`file://${file}`);
+  assert.match(await page.locator("h1").textContent(), /League: lanterns/);
+  assert.equal(await page.locator("table").first().locator("tbody tr").count(), 3);
+  assert.ok((await page.locator("svg .dot").count()) >= 3);
+  const names = () => page.locator("table").first().locator("tbody tr td:nth-child(2)").allTextContents();
+  const before = await names();
+  await page.locator("table").first().locator("th button", { hasText: "opponent" }).click();
+  assert.deepEqual(await names(), [...before].sort());
+  assert.deepEqual(asked, [`file://${file}`]);
+  await page.evaluate(axe);
+  const found = await page.evaluate(() => window.axe.run(document));
+  assert.deepEqual(found.violations.map((each) => `${each.id}: ${each.nodes[0].html}`), []);
+  await page.close();
+  rmSync(folder, { recursive: true });
 });
