@@ -119,7 +119,8 @@ class WebServer::Body {
         });
         server_.set_error_handler([](const httplib::Request&, httplib::Response& response) {
             if (response.body.empty() && response.status != 200)
-                response.set_content(std::to_string(response.status) + "\n", "text/plain");
+                response.set_content(response.status == 413 ? "the message is too long\n" : "this cannot be answered\n",
+                                     "text/plain");
         });
         port_ = options_.port == 0 ? server_.bind_to_any_port(host)
                                    : (server_.bind_to_port(host, options_.port) ? options_.port : -1);

@@ -24,7 +24,7 @@ export async function call(method, params = {}, { progress, started } = {}) {
   } catch {
     throw new Error("The program does not answer any more. Start it again, and open the address that it prints.");
   }
-  if (!response.ok) throw new Error(`The program refused the message: ${response.status} ${await response.text()}`);
+  if (!response.ok) throw new Error(`The program refused the message: ${(await response.text()).trim()} (${response.status}).`);
   const reader = response.body.getReader();
   const decoder = new TextDecoder();
   let rest = "", answer = null;
