@@ -135,6 +135,7 @@
 #include "arvek/search/transposition_table.hpp"
 #include "arvek/search/worker_threads.hpp"
 #include "arvek/search/worlds.hpp"
+#include "arvek/session/checked_profile.hpp"
 #include "arvek/session/game_entry.hpp"
 #include "arvek/session/json.hpp"
 #include "arvek/session/plain_text.hpp"

@@ -2,11 +2,10 @@
 
 #include <algorithm>
 #include <optional>
-#include <tuple>
 
 #include "arvek/arena/steady_clock.hpp"
-#include "arvek/lab/profile_check.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/session/checked_profile.hpp"
 #include "arvek/session/json.hpp"
 #include "arvek/session/tree_report.hpp"
 
@@ -68,6 +67,14 @@ Player player_of(RpcSession& at, Params& params) {
     throw InputError("player", "there is no player " + in_quotes(name), any_of_text(names));
 }
 
+constexpr const char* name_of_text = "profile";
+
+/// A profile that is given as its text may run nothing.
+void require_no_program(const Profile& profile) {
+    if (profile.program)
+        throw InputError(name_of_text, "a profile that is given as text cannot run a program", "the path of a file");
+}
+
 /// Who is meant, and with which limits.
 OpponentSpec opponent_of(RpcSession& at, Params& params, const RpcRequest& request) {
     const auto name = params.text_if("opponent");
@@ -75,9 +82,8 @@ OpponentSpec opponent_of(RpcSession& at, Params& params, const RpcRequest& reque
     if (name && profile) throw RpcError(InvalidParams, "opponent and profile are both given (expected one of the two)");
     OpponentSpec spec;
     if (profile) {
-        Profile read = read_profile(*profile, "profile");
-        if (read.program)
-            throw InputError("profile", "a profile that is given as text cannot run a program", "the path of a file");
+        Profile read = read_profile(*profile, name_of_text);
+        require_no_program(read);
         spec = opponent_of_profile(std::move(read));
     } else {
         spec = request.options.read_opponent(name.value_or("standard"), at.session);
@@ -276,39 +282,19 @@ Json judge(RpcSession& at, Params& params, const RpcRequest& request) {
 Json check_profile_text(RpcSession& at, Params& params, const RpcRequest&) {
     const std::string text = params.text("profile");
     params.finish();
-    CheckedProfile found;
-    std::vector<std::string> problems;
-    const auto add_problems = [&] {
-        for (const std::string& problem : problems) found.report.findings.push_back(finding_of(problem));
-        problems.clear();
-    };
-    constexpr const char* name_of_text = "profile";
-    found.profile.source = name_of_text;
-    try {
-        found.profile = read_profile(text, name_of_text, {{}, &problems, {}});
-        if (found.profile.program)
-            throw InputError(name_of_text, "a profile that is given as text cannot run a program",
-                             "the path of a file");
-        if (found.profile.game.name != at.session.game().name)
-            throw InputError(name_of_text, "it is for the game " + in_quotes(found.profile.game.name),
-                             "game = \"" + at.session.game().name + "\"");
-        const GameKit& kit = at.session.game().kit;
-        ProfileCheckOptions options;
-        options.is_partial = !problems.empty();
-        add_problems();
-        const ProfileReport report = check_profile(kit.game, found.profile, kit.choosers, options);
-        found.report.findings.insert(found.report.findings.end(), report.findings.begin(), report.findings.end());
-    } catch (const InputError& error) {
-        add_problems();
-        found.report.findings.push_back(finding_of(error.what()));
-    }
-    std::stable_sort(found.report.findings.begin(), found.report.findings.end(), [](const auto& x, const auto& y) {
-        return std::tie(x.line, x.column) < std::tie(y.line, y.column);
-    });
-    for (ProfileFinding& finding : found.report.findings) {
-        finding.problem = plain_line(finding.problem);
-        finding.advice = plain_line(finding.advice);
-    }
+    const CheckedProfile found = checked_profile(
+        name_of_text, {},
+        [&](std::vector<std::string>& problems) {
+            return read_profile(text, name_of_text, {{}, &problems, {}});
+        },
+        [&](const Profile& profile, bool) {
+            require_no_program(profile);
+            const OpenGame& game = at.session.game();
+            if (profile.game.name != game.name)
+                throw InputError(name_of_text, "it is for the game " + in_quotes(profile.game.name),
+                                 "game = \"" + game.name + "\"");
+            return game.kit;
+        });
     return Json::parse(profiles_as_json({found}))["profiles"][0];
 }
 

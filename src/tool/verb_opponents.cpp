@@ -7,12 +7,12 @@
 #include <climits>
 #include <cmath>
 #include <ostream>
-#include <tuple>
 
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/lab/profile_check.hpp"
 #include "arvek/picture/plot.hpp"
+#include "arvek/session/checked_profile.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "game_log.hpp"
 #include "line_reader.hpp"
@@ -51,45 +51,24 @@ namespace {
 
 /// Everything that is wrong with one profile, and what it did in games.
 CheckedProfile checked(const Tool& tool, const Arguments& arguments, const std::string& path) {
-    CheckedProfile found;
-    std::vector<std::string> problems;
-    const auto add_problems = [&] {
-        for (const std::string& problem : problems) found.report.findings.push_back(finding_of(problem));
-        problems.clear();
-    };
-    found.profile.source = path;
     ProfileCheckOptions options;
     options.games = static_cast<int>(integer_value("--games", arguments.games.value_or("0"), 0, most_games));
     options.seed = seed_of(arguments, 0);
-    try {
-        found.profile = profile_in(path, {{}, &problems, {}});
-        Arguments own = arguments;
-        own.game = found.profile.game.name;
-        own.opponent = path;
-        const auto names = names_of(tool.games());
-        if (std::find(names.begin(), names.end(), own.game) == names.end())
-            fail_unknown_in_profile(found.profile, found.profile.game, "game", names);
-        if (!problems.empty()) own.opponent.reset();
-        const Session session = open_session(tool, own);
-        const GameKit& kit = session.game().kit;
-        options.is_partial = !problems.empty();
-        add_problems();
-        ProfileReport report = check_profile(kit.game, found.profile, kit.choosers, options);
-        found.report.use = std::move(report.use);
-        found.report.findings.insert(found.report.findings.end(), report.findings.begin(), report.findings.end());
-    } catch (const InputError& error) {
-        add_problems();
-        found.report.findings.push_back(finding_of(error.what()));
-    }
-    std::stable_sort(found.report.findings.begin(), found.report.findings.end(), [](const auto& x, const auto& y) {
-        return std::tie(x.file, x.line, x.column) < std::tie(y.file, y.line, y.column);
-    });
-    for (ProfileFinding& finding : found.report.findings) {
-        finding.problem = plain_line(finding.problem);
-        finding.advice = plain_line(finding.advice);
-        if (finding.file.empty()) finding.file = path;
-    }
-    return found;
+    return checked_profile(
+        path, options,
+        [&](std::vector<std::string>& problems) {
+            return profile_in(path, {{}, &problems, {}});
+        },
+        [&](const Profile& profile, bool is_partial) {
+            Arguments own = arguments;
+            own.game = profile.game.name;
+            own.opponent = path;
+            const auto names = names_of(tool.games());
+            if (std::find(names.begin(), names.end(), own.game) == names.end())
+                fail_unknown_in_profile(profile, profile.game, "game", names);
+            if (is_partial) own.opponent.reset();
+            return open_session(tool, own).game().kit;
+        });
 }
 
 }  // namespace
