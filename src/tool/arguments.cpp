@@ -5,6 +5,7 @@
 
 #include "arvek/session/plain_text.hpp"
 #include "arvek/version.hpp"
+#include "values.hpp"
 
 namespace arvek::tool {
 
@@ -141,13 +142,6 @@ std::vector<VerbWords> verbs_of(const CLI::App& app) {
 std::string name_of(const CLI::Option& option) {
     return !option.get_lnames().empty() ? "--" + option.get_lnames().front() : "-" + option.get_snames().front();
 }
-/// In single quotes of a shell.
-std::string shell_text(const std::string& text) {
-    std::string quoted = "'";
-    for (const char each : text) quoted += each == '\'' ? std::string("'\\''") : std::string(1, each);
-    return quoted + "'";
-}
-
 std::string completion_of(const CLI::App& app, const std::string& program, const std::string& shell) {
     const auto verbs = verbs_of(app);
     if (shell == "fish") {

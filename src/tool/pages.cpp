@@ -31,10 +31,6 @@ void add_words(HtmlReport& page, const std::string& in_words) {
 std::string share_text(double share, const Interval& interval) {
     return fmt::format("{:.1f} % ({:.1f} to {:.1f})", 100 * share, 100 * interval.low, 100 * interval.high);
 }
-std::string drawn_and_lost(int draws, int repetitions, int cut_off) {
-    return fmt::format("{} by the rules, {} by repetition, {} cut off", draws - repetitions - cut_off, repetitions,
-                       cut_off);
-}
 
 }  // namespace
 
@@ -62,8 +58,7 @@ std::string match_as_page(const Subject& subject, const MatchReport& report, con
              {report.b_title, std::to_string(result.wins_b), std::to_string(result.draws),
               std::to_string(result.wins_a), share_text(1 - result.score_a(), b),
               duration_text(result.seconds_per_move_b())}});
-        if (result.draws > 0)
-            page.text("Draws: " + drawn_and_lost(result.draws, result.repetitions, result.unfinished) + ".");
+        if (result.draws > 0) page.text("Draws: " + draws_text(result) + ".");
         page.text(fmt::format("{} games, seed {}; {} won by whoever moved first.", result.games, report.seed,
                               result.wins_of_first));
     }
@@ -155,14 +150,8 @@ std::string league_as_page(const Subject& subject, const LeagueReport& report, c
         for (const Standing& row : result.standings) {
             std::vector<std::string>& cells = cross.emplace_back(std::vector<std::string>{report.titles[row.player]});
             for (const Standing& column : result.standings) {
-                std::string cell = "–";
-                for (const LeaguePairing& pairing : result.pairings) {
-                    if (pairing.result.comparisons() == 0) continue;
-                    const double score = pairing.result.score_a();
-                    if (pairing.a == row.player && pairing.b == column.player) cell = percent(score);
-                    if (pairing.b == row.player && pairing.a == column.player) cell = percent(1 - score);
-                }
-                cells.push_back(std::move(cell));
+                const auto score = score_between(result, row.player, column.player);
+                cells.push_back(score ? percent(*score) : "–");
             }
         }
         page.table("Each against each", columns, cross);
@@ -170,8 +159,7 @@ std::string league_as_page(const Subject& subject, const LeagueReport& report, c
         for (const LeaguePairing& pairing : result.pairings)
             if (const MatchResult& match = pairing.result; match.games > 0)
                 draws.push_back({report.titles[pairing.a], report.titles[pairing.b], std::to_string(match.games),
-                                 std::to_string(match.draws),
-                                 drawn_and_lost(match.draws, match.repetitions, match.unfinished)});
+                                 std::to_string(match.draws), draws_text(match)});
         page.table("Draws of each two", {{"opponent"}, {"and"}, {"games", true}, {"draws", true}, {"how"}}, draws);
     }
     add_words(page, in_words);

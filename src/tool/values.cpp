@@ -75,6 +75,12 @@ std::vector<std::string> comma_parts(std::string_view text) {
     }
 }
 
+std::string shell_text(const std::string& text) {
+    std::string quoted = "'";
+    for (const char each : text) quoted += each == '\'' ? std::string("'\\''") : std::string(1, each);
+    return quoted + "'";
+}
+
 std::vector<std::string> words_of(std::string_view text) {
     std::vector<std::string> words;
     for (std::size_t at = 0; (at = text.find_first_not_of(' ', at)) != std::string_view::npos;) {

@@ -23,6 +23,8 @@ std::vector<int> number_list(std::string_view option, std::string_view text, int
 std::vector<std::string> comma_parts(std::string_view text);
 /// As a string of TOML, in quotes, without what is no letter.
 std::string toml_text(const std::string& text);
+/// In single quotes of a shell.
+std::string shell_text(const std::string& text);
 /// The words of a text, which spaces part.
 std::vector<std::string> words_of(std::string_view text);
 

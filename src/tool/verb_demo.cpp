@@ -7,6 +7,7 @@
 
 #include "arvek/session/plain_text.hpp"
 #include "position_file.hpp"
+#include "values.hpp"
 #include "verbs.hpp"
 
 namespace arvek::tool {
@@ -37,10 +38,7 @@ std::string typed(const std::string& program, const std::vector<std::string>& ar
             text += argument;
             continue;
         }
-        text += '\'';
-        for (const char letter : plain_line(argument))
-            text += letter == '\'' ? std::string("'\\''") : std::string(1, letter);
-        text += '\'';
+        text += shell_text(plain_line(argument));
     }
     return text;
 }

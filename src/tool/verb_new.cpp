@@ -64,7 +64,7 @@ std::string replaced(std::string_view content, const std::string& name) {
 
 }  // namespace
 
-int run_new(const Tool& tool, const Arguments& arguments, const Console& console) {
+int run_new(const Tool&, const Arguments& arguments, const Console& console) {
     const fs::path folder = arguments.folder;
     std::error_code problem;
     if (fs::exists(folder, problem) && !(fs::is_directory(folder, problem) && fs::is_empty(folder, problem)))
@@ -89,7 +89,6 @@ int run_new(const Tool& tool, const Arguments& arguments, const Console& console
         << "  cmake -S " << shown << " -B " << shown << "/build && cmake --build " << shown << "/build\n"
         << "  " << shown << "/build/" << name << " play " << name << "\n\n"
         << "README.md there says what else. The rules are game.hpp; keep 'check' silent while you change them.\n";
-    (void)tool;
     return 0;
 }
 

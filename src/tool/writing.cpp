@@ -38,6 +38,15 @@ std::string draws_text(const MatchResult& result) {
     return joined(parts, ", ");
 }
 
+std::optional<double> score_between(const LeagueResult& result, std::size_t player, std::size_t rival) {
+    for (const LeaguePairing& pairing : result.pairings) {
+        if (pairing.result.comparisons() == 0) continue;
+        if (pairing.a == player && pairing.b == rival) return pairing.result.score_a();
+        if (pairing.b == player && pairing.a == rival) return 1 - pairing.result.score_a();
+    }
+    return std::nullopt;
+}
+
 std::string line_text(const std::vector<std::string>& line) {
     constexpr std::size_t longest = 12;
     if (line.size() <= longest) return joined(line, " ");

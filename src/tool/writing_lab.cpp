@@ -35,16 +35,8 @@ std::string cross_table_text(const LeagueReport& report) {
     for (std::size_t row = 0; row < standings.size(); ++row) {
         std::vector<std::string> cells{std::to_string(row + 1), report.titles[standings[row].player]};
         for (std::size_t column = 0; column < standings.size(); ++column) {
-            const std::size_t player = standings[row].player, rival = standings[column].player;
-            std::string cell = "-";
-            for (const LeaguePairing& pairing : report.result.pairings) {
-                if (pairing.result.comparisons() == 0) continue;
-                if (pairing.a == player && pairing.b == rival)
-                    cell = fmt::format("{:.1f}", 100 * pairing.result.score_a());
-                if (pairing.b == player && pairing.a == rival)
-                    cell = fmt::format("{:.1f}", 100 * (1 - pairing.result.score_a()));
-            }
-            cells.push_back(std::move(cell));
+            const auto score = score_between(report.result, standings[row].player, standings[column].player);
+            cells.push_back(score ? fmt::format("{:.1f}", 100 * *score) : "-");
         }
         table.add(cells);
     }

@@ -1,7 +1,6 @@
 // The ranked moves of a decision, live while it thinks.
 
 import { $, guarded, make, draw, options } from "./dom.js";
-import { Long } from "./rpc.js";
 import { duration, many, scoreText, shares } from "./scores.js";
 
 /** A bar; paler where only a bound is known. */
@@ -131,4 +130,3 @@ export function opponentList(game, extra) {
   list.looksAhead = (who) => game.info?.opponents.find((each) => each.name === who)?.looks_ahead ?? false;
   return list;
 }
-export { Long };

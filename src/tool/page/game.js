@@ -1,6 +1,6 @@
 // One game: its session in the program, the tree of moves that were played, and who sits where.
 
-import { Long, Refused, call } from "./rpc.js";
+import { Long, call } from "./rpc.js";
 
 class Node {
   constructor(move, parent, seat) {
@@ -231,5 +231,3 @@ export class Game extends EventTarget {
     return parts.toString();
   }
 }
-
-export { Refused };

@@ -10,8 +10,8 @@ const key = (name) => (/^[A-Za-z0-9_-]+$/.test(name) ? name : quoted(name));
 
 export class ProfilePane {
   long = new Long();
-  constructor(game, board, changed) {
-    Object.assign(this, { game, board, changed });
+  constructor(game, board) {
+    Object.assign(this, { game, board });
     const text = $("profile-text");
     options($("profile-kind"), [["", "…"], ["search", "a search"], ["features", "features with weights"], ["suggestions", "suggestions and a temperament"], ["rules", "rules in order"]]);
     $("profile-kind").addEventListener("change", guarded(() => this.begin($("profile-kind").value)));
@@ -80,7 +80,6 @@ export class ProfilePane {
     $("profile-findings").replaceChildren(checked.right ? make("p", { class: "good" }, `✓ ${checked.name} is right${checked.findings.length ? ", with warnings" : ""}.`) : "", list);
     if (this.rebuild) this.#sliders(text);
     this.rebuild = false;
-    this.changed(checked.right);
     if (!checked.right) return $("profile-decides").replaceChildren(make("p", { class: "says" }, "Once it is right, what it decides stands here."));
     await this.#decide(text);
   }

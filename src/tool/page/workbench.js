@@ -12,7 +12,6 @@ import { TreePane } from "./tree.js";
 
 const tabs = ["decision", "tree", "course", "profile", "match"];
 const levels = Array.from({ length: 10 }, (_, i) => [String(i + 1)]);
-let spoken = "";
 
 const catalogue = (await call("games").catch((error) => (failed(error), { games: [] }))).games;
 const game = new Game(catalogue);
@@ -22,7 +21,7 @@ const board = new BoardView($("main-board"), $("choices"), {
   play: guarded((move) => game.play(move)),
   say: (text) => ($("turn").textContent = text),
 });
-const profile = new ProfilePane(game, board, () => {});
+const profile = new ProfilePane(game, board);
 const panes = { decision: new DecisionPane(game, board, opponents), tree: new TreePane(game, board), course: new CoursePane(game), profile, match: new MatchPane(game, opponents) };
 
 // ---- what the address says ----
@@ -80,7 +79,7 @@ function refresh() {
     const who = make("select", { "aria-label": `${player}: who plays` }), level = make("select", { "aria-label": `${player}: level` });
     options(who, [["", "you"], ...opponents()], game.seats[i].who);
     options(level, levels, game.seats[i].level);
-    const hasLevels = () => who.value && (opponents().length, game.info.opponents.find((each) => each.name === who.value)?.has_levels ?? who.value === "profile");
+    const hasLevels = () => who.value && (game.info.opponents.find((each) => each.name === who.value)?.has_levels ?? who.value === "profile");
     level.hidden = !hasLevels();
     const change = guarded(async () => {
       level.hidden = !hasLevels();
@@ -117,8 +116,7 @@ function show() {
   const mine = game.toMove >= 0 && !game.seats[game.toMove].who;
   board.show(game.board, { players: game.players, last: game.last, mayMove: !state.result && (mine || game.paused || state.chance_is_next), drawing: game.board.drawing });
   const before = at.parent ? `${at.seat >= 0 ? game.players[at.seat] : "Chance"}: ${game.shown(at)}. ` : "";
-  spoken = before + standing();
-  $("turn").textContent = spoken;
+  $("turn").textContent = before + standing();
   $("notes").replaceChildren(...game.board.notes.map((note) => make("li", {}, note)));
   $("first").disabled = $("back").disabled = !at.parent;
   $("forward").disabled = $("last").disabled = at.children.length === 0;
@@ -170,13 +168,11 @@ async function goOn() {
       return;
     }
     if (!game.isAnswering) return;
-    const started = performance.now();
     $("turn").textContent = `${standing()} ${game.seats[game.toMove].who} thinks…`;
     if (pace > 0.3) await new Promise((done) => setTimeout(done, 300 * pace));
     if (mine !== waits) return;
     const decision = await game.answer();
     if (decision && !$("ask-always").checked) $("more-said").replaceChildren(...saidBy(decision).map((text) => make("p", {}, text)));
-    void started;
   } catch (error) {
     if (mine === waits) {
       game.paused = true;
