@@ -8,9 +8,13 @@ import { chromium } from "playwright-core";
 const program = process.env.ARVEK;
 const browserAt = process.env.ARVEK_BROWSER ?? ["/usr/bin/chromium", "/usr/bin/chromium-browser"].find(existsSync);
 
+const running = new Set();
+
 /** The program with those arguments; { address, stop }. */
 export async function workbench(...args) {
   const child = spawn(program, ["workbench", ...args], { stdio: ["ignore", "pipe", "inherit"] });
+  running.add(child);
+  child.on("exit", () => running.delete(child));
   const address = await new Promise((resolve, reject) => {
     let said = "";
     child.stdout.on("data", (data) => {
@@ -35,7 +39,11 @@ let browser;
 export async function startBrowser() {
   browser = await chromium.launch({ executablePath: browserAt, args: ["--no-sandbox"] });
 }
-export const stopBrowser = () => browser.close();
+/** Ends what a test that failed left running too, as nobody else would. */
+export function stopBrowser() {
+  for (const child of running) child.kill();
+  return browser.close();
+}
 
 /** A page on the workbench that fails the test for any error and any request to elsewhere. */
 export async function open(address, options = {}) {

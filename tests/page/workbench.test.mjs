@@ -214,6 +214,7 @@ test("back, forward, another way, and an address that restores it all", async ()
   await page.click("#forward");
   await says(page, "c3. Amber to move");
   await page.selectOption("#seats select >> nth=0", "ruled");
+  await page.waitForURL(/seat=Teal/);
   const board = () => page.locator("#main-board svg").getAttribute("aria-label").then(() => page.locator(".square").evaluateAll((all) => all.map((each) => each.getAttribute("aria-label")).join()));
   const [before, moves] = [await board(), await page.locator("#moves").textContent()];
   const again = await open(page.url());
