@@ -22,7 +22,7 @@ class OutputFile {
     OutputFile(const OutputFile&) = delete;
     OutputFile& operator=(const OutputFile&) = delete;
 
-    const std::string& path() const { return path_; }
+    const std::string& path() const { return path_; }  ///< as it was given
     /// For a program that writes it.
     int descriptor() const { return descriptor_; }
 

@@ -14,12 +14,14 @@
 
 namespace arvek {
 
+/// A game that is to be played: which of which pairing.
 struct GameTask {
     std::size_t pairing = 0;  ///< of whom, by the schedule's own count
     int number = 0;           ///< of the game among those of the pairing, from 0
     friend bool operator==(const GameTask&, const GameTask&) = default;
 };
 
+/// What is to be played, game by game, and who is told what came of it.
 class GameSchedule {
    public:
     virtual ~GameSchedule() = default;
@@ -32,6 +34,7 @@ class GameSchedule {
 /// Plays a game; nothing where it was stopped. `worker`: from 0, each in a thread of its own.
 using PlayTask = std::function<std::optional<GameRecord>(std::size_t worker, const GameTask& task)>;
 
+/// Plays what a schedule has, many games at once.
 class GamePool {
    public:
     virtual ~GamePool() = default;

@@ -37,16 +37,16 @@ struct GameResult {
     Payoff payoff_a = 0;                       ///< of A; in a game for one, of whoever played it
     /// 0 to 1: how often A had more than another seat, half for as much. In a game for one it is the pair that tells.
     double points_a = 0.5;
-    EndedBy ended_by = EndedBy::Rules;
-    std::string fault{};  ///< what was wrong, where the game ended by a fault
-    std::uint64_t plies = 0;
-    std::uint64_t course = 0;   ///< a hash of who moved first and of all that was played
-    std::uint64_t moves_a = 0;  ///< decisions
-    std::uint64_t moves_b = 0;
-    double seconds_a = 0.0;  ///< thinking
-    double seconds_b = 0.0;
+    EndedBy ended_by = EndedBy::Rules;                ///< what ended it
+    std::string fault{};                              ///< what was wrong, where the game ended by a fault
+    std::uint64_t plies = 0;                          ///< moves and events, the opening included
+    std::uint64_t course = 0;                         ///< a hash of who moved first and of all that was played
+    std::uint64_t moves_a = 0;                        ///< decisions
+    std::uint64_t moves_b = 0;                        ///< decisions
+    double seconds_a = 0.0;                           ///< thinking
+    double seconds_b = 0.0;                           ///< thinking
     std::map<std::string, std::uint64_t> chosen_a{};  ///< how often each rule or reason chose A's move
-    std::map<std::string, std::uint64_t> chosen_b{};
+    std::map<std::string, std::uint64_t> chosen_b{};  ///< how often each rule or reason chose B's move
 
     /// Whether a side lost by a fault of its own.
     bool is_lost_by_fault() const {

@@ -11,11 +11,13 @@
 
 namespace arvek {
 
+/// What must be alike for games to be of one league.
 struct LeagueIdentity : GameIdentity {
-    std::vector<std::string> names;  ///< of who takes part
-    LeagueShape shape = LeagueShape::EveryPair;
+    std::vector<std::string> names;              ///< of who takes part
+    LeagueShape shape = LeagueShape::EveryPair;  ///< who meets whom
 };
 
+/// The file of a league's games, written as they end.
 class LeagueRecord {
    public:
     /// Begins a file, or with `resume` reads the one that is there, as MatchRecord does.
@@ -24,6 +26,7 @@ class LeagueRecord {
     LeagueRecord(const LeagueRecord&) = delete;
     LeagueRecord& operator=(const LeagueRecord&) = delete;
 
+    /// Those of the file, in its order.
     const std::vector<std::pair<GameTask, GameRecord>>& games() const { return games_; }
     /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written.
     void add(const GameTask& task, const GameRecord& game);

@@ -42,9 +42,10 @@
 
 namespace arvek {
 
+/// How a match is played.
 struct MatchOptions {
-    int games = 100;  ///< at least 1
-    std::uint64_t seed = 0;
+    int games = 100;            ///< at least 1
+    std::uint64_t seed = 0;     ///< of all luck
     int longest_game = 10'000;  ///< plies; a game that goes on longer counts as a draw
     Clock clock{};              ///< for seconds per move
     StopToken stop{};           ///< asked after each decision; the games that have ended count
@@ -61,18 +62,20 @@ struct MatchOptions {
 
 /// Of a game for one: who got how much.
 struct ScoreSummary {
-    int games = 0;
-    double mean = 0.0;
-    Payoff best = 0, worst = 0;
+    int games = 0;               ///< how many were counted
+    double mean = 0.0;           ///< of the payoffs
+    Payoff best = 0, worst = 0;  ///< of the payoffs
 };
+/// Of payoffs, in any order; zeros for none.
 ScoreSummary score_summary(std::span<const Payoff> payoffs);
 
+/// What came of a match.
 struct MatchResult {
-    int players = 2;  ///< seats of the game
-    int games = 0;    ///< games played and counted
-    int wins_a = 0;
-    int draws = 0;
-    int wins_b = 0;
+    int players = 2;            ///< seats of the game
+    int games = 0;              ///< games played and counted
+    int wins_a = 0;             ///< games that A won
+    int draws = 0;              ///< games that nobody won
+    int wins_b = 0;             ///< games that B won, or another seat than A's
     int repetitions = 0;        ///< of the draws: by the repetition rule
     int unfinished = 0;         ///< of the draws: games that were cut off at the longest length
     int faults_a = 0;           ///< games that A lost by a fault of its own
@@ -80,20 +83,21 @@ struct MatchResult {
     int broken = 0;             ///< games in which the rules themselves broke; they are not among `games`
     std::string first_fault{};  ///< what was wrong in the first game that ended by any fault
     int wins_of_first = 0;      ///< games won by Player::First, whichever opponent it was
-    std::uint64_t moves_a = 0;
-    std::uint64_t moves_b = 0;
-    double seconds_a = 0.0;  ///< thinking, over all games
-    double seconds_b = 0.0;
+    std::uint64_t moves_a = 0;  ///< decisions of A
+    std::uint64_t moves_b = 0;  ///< decisions of B
+    double seconds_a = 0.0;     ///< thinking, over all games
+    double seconds_b = 0.0;     ///< the same of B
     std::map<std::string, std::uint64_t> chosen_a{};  ///< how often each rule or reason chose A's move
-    std::map<std::string, std::uint64_t> chosen_b{};
+    std::map<std::string, std::uint64_t> chosen_b{};  ///< the same of B's
     /// The same in games of two, by whether the opponent itself was Player::First (0) or Player::Second (1).
     std::array<std::map<std::string, std::uint64_t>, 2> chosen_a_by_seat{}, chosen_b_by_seat{};
-    std::array<std::uint64_t, 2> moves_a_by_seat{}, moves_b_by_seat{};
-    std::array<double, 2> points_a_by_seat{};  ///< of A as first and as second
-    std::array<int, 2> games_by_seat{};
-    std::set<std::uint64_t> courses{};  ///< GameResult::course of each game
-    int verdict = 0;                    ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
+    std::array<std::uint64_t, 2> moves_a_by_seat{}, moves_b_by_seat{};  ///< decisions, by the same
+    std::array<double, 2> points_a_by_seat{};                           ///< of A as first and as second
+    std::array<int, 2> games_by_seat{};                                 ///< in which A was first, and second
+    std::set<std::uint64_t> courses{};                                  ///< GameResult::course of each game
+    int verdict = 0;  ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
 
+    /// Counts a game.
     void add(const GameResult& game);
 
     /// How many of the games differ. Opponents that leave nothing to chance play the same game from the same start
@@ -102,23 +106,30 @@ struct MatchResult {
 
     /// Points over all comparisons: a game, or the pair of games on the same deal in a game for one.
     double points_a() const { return points; }
+    /// What points are counted over: games, or in a game for one pairs of games.
     int comparisons() const { return players == 1 ? wins_a + draws + wins_b : games; }
     /// 0 to 1: points by comparisons; 0.5 for none. For two players (wins + draws / 2) / games. By it equal strength is
     /// 0.5 with any number of seats.
     double score_a() const { return comparisons() > 0 ? points / comparisons() : 0.5; }
+    /// Of the score: 95 %, by Wilson's formula.
     Interval interval() const { return wilson_interval(points, comparisons()); }
 
-    double points = 0.0;
+    double points = 0.0;              ///< what points_a() gives
     std::vector<Payoff> payoffs_a{};  ///< of A, by game in their order; in a game for one, those that A played
     std::vector<Payoff> payoffs_b{};  ///< in a game for one, those that B played, on the same deals
     /// The mean payoff of A and its 95 % interval, by the normal distribution.
     double mean_payoff_a() const;
+    /// See mean_payoff_a().
     Interval payoff_interval() const;
     /// In a game for one: how much more A got than B on the same deal, in the mean, and its 95 % interval.
     double mean_difference() const;
+    /// See mean_difference().
     Interval difference_interval() const;
+    /// Of the payoffs of A, or of B: `of_a`.
     ScoreSummary summary(bool of_a) const;
+    /// Thinking; 0 for no move.
     double seconds_per_move_a() const { return moves_a > 0 ? seconds_a / static_cast<double>(moves_a) : 0.0; }
+    /// Thinking; 0 for no move.
     double seconds_per_move_b() const { return moves_b > 0 ? seconds_b / static_cast<double>(moves_b) : 0.0; }
 };
 
@@ -131,9 +142,9 @@ struct PlayedGame {
     int number = 0;                         ///< from 0
     Player player_a = Player::First;        ///< A's seat
     std::vector<typename G::Move> moves{};  ///< and the events of chance, in the order played, the opening included
-    typename G::Position end{};
-    std::optional<Outcome> outcome{};  ///< nothing when it was cut off at the longest length, or ended by a fault
-    GameResult result{};
+    typename G::Position end{};             ///< where it ended
+    std::optional<Outcome> outcome{};       ///< nothing when it was cut off at the longest length, or ended by a fault
+    GameResult result{};                    ///< what is counted of it
     /// With MatchOptions::keeps_decisions: each, and after how many moves and events.
     std::vector<std::pair<std::size_t, Decision<typename G::Move>>> decisions{};
 };
@@ -141,11 +152,12 @@ struct PlayedGame {
 /// Where the games of a match begin.
 template <Game G>
 struct MatchStart {
-    typename G::Position position{};
+    typename G::Position position{};  ///< where every game starts
     /// Sequences of moves from there; pair n begins with the n-th, and round again. None: as `opening_plies` says.
     std::vector<std::vector<typename G::Move>> openings{};
 };
 
+/// Makes an opponent for a thread that plays games.
 using AnyOpponentMaker = std::function<std::shared_ptr<Opponent<AnyGame>>()>;
 
 /// Plays `options.games` games from `start`, and calls `seen(played_game)` as each ends, never two at once; with one
@@ -229,6 +241,8 @@ MatchResult play_match_in_threads(const G& game, MakeA make_a, MakeB make_b, con
         });
 }
 
+/// The games of `options.threads` threads, for each of which opponents are made: `make_a()` and `make_b()` give a
+/// std::shared_ptr to an Opponent<G>. The result is that of one thread. Throws InputError for an option out of range.
 template <Game G, class MakeA, class MakeB>
 MatchResult play_match_in_threads(const G& game, MakeA make_a, MakeB make_b, const MatchOptions& options) {
     return play_match_in_threads(game, make_a, make_b, options, MatchStart<G>{game.initial_position(), {}},
@@ -246,6 +260,7 @@ MatchResult play_match(const G& game, Opponent<G>& a, Opponent<G>& b, const Matc
         game, [&a] { return &a; }, [&b] { return &b; }, options, MatchStart<G>{start, {}}, seen);
 }
 
+/// A match of two opponents in this thread. Throws InputError for an option out of range.
 template <Game G>
 MatchResult play_match(const G& game, Opponent<G>& a, Opponent<G>& b, const MatchOptions& options) {
     return play_match(game, a, b, options, game.initial_position(), [](const PlayedGame<G>&) {});

@@ -14,10 +14,10 @@ namespace arvek {
 
 /// What two players scored against each other.
 struct PairScore {
-    std::size_t a = 0;
-    std::size_t b = 0;
+    std::size_t a = 0;      ///< a player, from 0
+    std::size_t b = 0;      ///< another
     double points_a = 0.0;  ///< 0 to `games`, a draw counting half
-    int games = 0;
+    int games = 0;          ///< between the two
     /// Of points_a, as the games show it: draws, and games on the same opening that even out, make it smaller than it
     /// would be otherwise. Nothing: as if every game were won or lost, and none had to do with another.
     std::optional<double> variance{};
@@ -25,13 +25,14 @@ struct PairScore {
 
 /// On the scale on which 400 more stand for ten times the chance to win: an expected score of 10/11.
 struct Rating {
-    double rating = 0.0;
-    double low = 0.0;  ///< of the 95 % confidence interval
-    double high = 0.0;
+    double rating = 0.0;  ///< the likeliest
+    double low = 0.0;     ///< of the 95 % confidence interval
+    double high = 0.0;    ///< of the same interval
 };
 
+/// The ratings of players, and how sure they are.
 struct RatingTable {
-    std::vector<Rating> ratings;
+    std::vector<Rating> ratings;  ///< by player
     /// Of the estimates, one row after another.
     std::vector<double> covariance;
 

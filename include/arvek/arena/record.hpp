@@ -17,13 +17,13 @@ class RecordFile;
 
 /// One game of a match, as text.
 struct GameRecord {
-    std::string first;  ///< the name of the opponent that moved first
-    std::string second;
+    std::string first;                 ///< the name of the opponent that moved first
+    std::string second;                ///< the other
     std::vector<std::string> seats{};  ///< the names by seat
     std::vector<std::string> moves;    ///< and the events of chance, the opening included
-    std::string end_drawing;
-    std::string result;
-    GameResult counted;
+    std::string end_drawing;           ///< the last position, as people see it; may be empty
+    std::string result;                ///< how it ended, as people say it: "Teal wins"
+    GameResult counted;                ///< what is counted of it
     /// Of a game to learn from, one for each ply: the chance to win of the player to move, as it saw it; less than 0 where
     /// nobody decided, in the opening and where chance acted. None of other games.
     std::vector<double> chances{};
@@ -32,35 +32,37 @@ struct GameRecord {
 
 /// What must be alike for games to belong together: all that they came from besides who plays.
 struct GameIdentity {
-    std::string game;
-    int players = 2;
-    std::vector<std::pair<std::string, std::string>> settings;
-    std::string position;
-    std::uint64_t seed = 0;
-    int opening_plies = 0;
-    std::vector<std::vector<std::string>> openings{};
-    std::string limits{};                            ///< that all are held to
+    std::string game;                                           ///< by name
+    int players = 2;                                            ///< seats
+    std::vector<std::pair<std::string, std::string>> settings;  ///< parameters of the game
+    std::string position;                                       ///< where games begin, as text
+    std::uint64_t seed = 0;                                     ///< of all luck
+    int opening_plies = 0;                                      ///< random moves before the opponents begin
+    std::vector<std::vector<std::string>> openings{};           ///< that pairs of games begin with, as texts of moves
+    std::string limits{};                                       ///< that all are held to
     std::map<std::string, std::uint64_t> digests{};  ///< of every file that was read, by what it was read for
 };
 
+/// What must be alike for games to be of one match.
 struct MatchIdentity : GameIdentity {
-    std::string a;
-    std::string b;
+    std::string a;  ///< the one opponent
+    std::string b;  ///< the other
 };
 
 /// The games of a record, of whatever it is.
 struct RecordedGames {
-    std::string game;
-    int players = 2;
-    std::vector<std::pair<std::string, std::string>> settings;
-    std::string position;           ///< where they began
-    std::vector<GameRecord> games;  ///< without the names of the opponents
+    std::string game;                                           ///< by name
+    int players = 2;                                            ///< seats
+    std::vector<std::pair<std::string, std::string>> settings;  ///< parameters of the game
+    std::string position;                                       ///< where they began
+    std::vector<GameRecord> games;                              ///< without the names of the opponents
 };
 
 /// Reads the record of a match, a league, a tuning or learning, and changes nothing. Throws InputError, with the line, for a file that is
 /// none; a last line that was not finished is left out.
 RecordedGames read_games(const std::string& path);
 
+/// The file of a match's games, written as they end.
 class MatchRecord {
    public:
     /// Begins a file, or with `resume` reads the one that is there; where there is none, that begins one as well.
@@ -72,7 +74,7 @@ class MatchRecord {
     MatchRecord(const MatchRecord&) = delete;
     MatchRecord& operator=(const MatchRecord&) = delete;
 
-    const std::vector<GameRecord>& games() const { return games_; }
+    const std::vector<GameRecord>& games() const { return games_; }  ///< those of the file, in its order
     /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written; what was
     /// written of it is taken off again.
     void add(const GameRecord& game);

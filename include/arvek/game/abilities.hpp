@@ -36,8 +36,9 @@
 
 namespace arvek {
 
+/// An ability and what there is to say about it.
 struct AbilityInfo {
-    Ability ability;
+    Ability ability;        ///< which
     const char* name;       ///< "evaluation"
     const char* functions;  ///< what the game adds, as it is declared; two functions with "; " between
     const char* buys;       ///< what comes of it

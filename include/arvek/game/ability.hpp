@@ -11,6 +11,7 @@
 
 namespace arvek {
 
+/// What a game may offer beyond the five functions. abilities.hpp says what each buys.
 enum class Ability : std::uint8_t {
     Players,
     Evaluation,

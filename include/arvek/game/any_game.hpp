@@ -32,30 +32,35 @@ using AnyView = AnyValue<64>;
 /// A quantity of a game whose type is gone.
 template <>
 struct Quantity<AnyGame> {
-    const char* name = "";
-    const char* unit = "";
-    const char* doc = "";
-    QuantityOf of = QuantityOf::Position;
+    const char* name = "";                 ///< as rules and profiles name it
+    const char* unit = "";                 ///< what it is counted in; may be empty
+    const char* doc = "";                  ///< what it means
+    QuantityOf of = QuantityOf::Position;  ///< what it is a number of
+    /// The function, for any game.
     struct Value {
         int place = -1;  ///< among the game's quantities; -1: none
 
+        /// The number, of a position or of a move in it.
         double operator()(const AnyGame& game, const AnyPosition& position, const AnyMove& move) const;
+        /// Whether there is none.
         friend bool operator==(const Value& one, std::nullptr_t) { return one.place < 0; }
-    } value{};
-    double least = -std::numeric_limits<double>::infinity();
-    double most = std::numeric_limits<double>::infinity();
+    } value{};                                                ///< what it is in a position
+    double least = -std::numeric_limits<double>::infinity();  ///< the least that it can be
+    double most = std::numeric_limits<double>::infinity();    ///< the most that it can be
 };
 
 /// A suggester of a game whose type is gone.
 template <>
 struct Suggester<AnyGame> {
-    const char* reason = "";
-    const char* doc = "";
+    const char* reason = "";  ///< why a move is suggested, in a word
+    const char* doc = "";     ///< what it means
+    /// The function, for any game.
     struct Suggest {
-        int place = -1;
+        int place = -1;  ///< its place among those of the game; -1: none
 
+        /// Adds to the proposals what the game suggests in a position.
         void operator()(const AnyGame& game, const AnyPosition& position, Proposals<AnyMove>& proposals) const;
-    } suggest{};
+    } suggest{};  ///< what proposes
 };
 
 namespace detail {
@@ -133,12 +138,14 @@ class GameModel {
 
 }  // namespace detail
 
+/// Any game behind one type, itself a model of Game.
 class AnyGame {
    public:
     using Position = AnyPosition;
     using Move = AnyMove;
     using View = AnyView;
 
+    /// A copy of the game, its type forgotten.
     template <class G>
     requires(!std::is_same_v<G, AnyGame>) && Game<G> explicit AnyGame(G game);
 
@@ -154,6 +161,9 @@ class AnyGame {
         return *static_cast<const G*>(model_->game());
     }
 
+    /// @{
+    /// As the game has it, for positions and moves of its own type behind AnyPosition and AnyMove; game/game.hpp and
+    /// the headers of the abilities say what each is for. Requires, where it is of an ability, that the game has that.
     bool offers(Ability ability) const { return model_->offers(ability); }
 
     Position initial_position() const { return model_->initial_position(); }
@@ -215,8 +225,11 @@ class AnyGame {
     Move random_move(const Position& position, Random& random) const { return model_->random_move(position, random); }
     Outcome play_out(Position& position, Random& random) const { return model_->play_out(position, random); }
     double units_per_doubling() const { return model_->units_per_doubling(); }
+    /// @}
     /// A game without texts has no text for a position; a move then has a number or "a move".
     std::string position_text(const Position& position) const { return model_->position_text(position); }
+    /// @{
+    /// As the game has it, for positions and moves of its own type behind AnyPosition and AnyMove.
     Position read_position(std::string_view text) const { return model_->read_position(text); }
     std::string move_text(const Position& position, const Move& move) const {
         return model_->move_text(position, move);
@@ -239,8 +252,11 @@ class AnyGame {
     std::uint64_t move_key(const Position& position, const Move& move, std::size_t place) const {
         return model_->move_key(position, move, place);
     }
+    /// @}
 
+    /// What is behind it.
     const detail::GameModel& model() const { return *model_; }
+    /// The same, shared.
     const std::shared_ptr<const detail::GameModel>& shared_model() const { return model_; }
 
    private:

@@ -38,11 +38,13 @@ inline constexpr ValueOperations value_operations{
 
 }  // namespace detail
 
+/// A value of a type that only its maker knows.
 template <std::size_t Room>
 class AnyValue {
    public:
     /// No value, equal to no value alone.
     AnyValue() noexcept {}
+    /// A value of any regular type.
     template <class T>
     requires(!std::is_same_v<T, AnyValue>) explicit AnyValue(const T& value)
         : operations_(&detail::value_operations<T>) {
@@ -71,12 +73,13 @@ class AnyValue {
         return *this;
     }
 
-    bool has_value() const noexcept { return operations_ != nullptr; }
+    bool has_value() const noexcept { return operations_ != nullptr; }  ///< whether there is one
     /// Requires: it was made of a T.
     template <class T>
     const T& get() const noexcept {
         return *std::launder(static_cast<const T*>(where()));
     }
+    /// Requires that it is of that type.
     template <class T>
     T& get() noexcept {
         return *std::launder(static_cast<T*>(where()));

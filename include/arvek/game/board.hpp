@@ -36,15 +36,16 @@ enum class Ground : std::uint8_t {
     None      ///< no ground: a label
 };
 
+/// A cell of a board.
 struct BoardCell {
-    std::string name{};       ///< as the moves' texts say it, unique; empty: only to look at
-    double x = 0.0, y = 0.0;  ///< of the middle, in cells; y grows downwards
-    double width = 1.0, height = 1.0;
-    bool round = false;
-    Ground ground = Ground::Plain;
-    std::string text{};    ///< what stands there, a few letters: "K", "12"; empty: nothing
-    int player = -1;       ///< whose it is, the number of the player; -1: nobody's
-    std::string spoken{};  ///< the same in words, without whose it is: "King"; empty: `text`
+    std::string name{};                ///< as the moves' texts say it, unique; empty: only to look at
+    double x = 0.0, y = 0.0;           ///< of the middle, in cells; y grows downwards
+    double width = 1.0, height = 1.0;  ///< in cells
+    bool round = false;                ///< an ellipse instead of a rectangle
+    Ground ground = Ground::Plain;     ///< what it is drawn as
+    std::string text{};                ///< what stands there, a few letters: "K", "12"; empty: nothing
+    int player = -1;                   ///< whose it is, the number of the player; -1: nobody's
+    std::string spoken{};              ///< the same in words, without whose it is: "King"; empty: `text`
 
     /// Puts something of a player's onto the cell.
     void put(std::string what, Player owner, std::string in_words = {}) {
@@ -64,8 +65,9 @@ struct BoardMove {
     bool operator==(const BoardMove&) const = default;
 };
 
+/// What is shown of a position: cells, what lies on them, and which moves go by them.
 struct Board {
-    std::vector<BoardCell> cells{};
+    std::vector<BoardCell> cells{};                            ///< in the order in which keys go through them
     std::vector<std::pair<std::size_t, std::size_t>> paths{};  ///< cells that a line joins, by their places
     std::vector<std::string> notes{};                          ///< lines below the board
     std::vector<BoardMove> moves{};                            ///< where the texts of moves do not name their cells
@@ -73,6 +75,7 @@ struct Board {
     bool operator==(const Board&) const = default;
 };
 
+/// The most cells that a board may have.
 inline constexpr std::size_t most_board_cells = 4'096;
 
 /// A board of squares: cells from the lower left, row by row, "a1", "b1", ..., "a2", ..., and after them labels without

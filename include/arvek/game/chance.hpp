@@ -143,6 +143,7 @@ void settle_chance(const G& game, typename G::Position& position, Random& random
     }
 }
 
+/// Draws and plays events until a player is to move or the game is over.
 template <Game G>
 void settle_chance(const G& game, typename G::Position& position, Random& random) {
     settle_chance(game, position, random, [](const auto&) {});

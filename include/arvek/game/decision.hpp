@@ -37,12 +37,14 @@ const char* name_of(ScoreKind kind);
 /// "end", "depth", "nodes", "playouts", "time", "stop", "rule", "draw".
 const char* name_of(StoppedBy reason);
 
+/// What a search counts.
 struct Counters {
     std::uint64_t nodes = 0;       ///< positions visited, the first one included
     std::uint64_t leaves = 0;      ///< of those: finished games and positions at the greatest depth
     std::uint64_t cutoffs = 0;     ///< positions whose remaining moves were proven irrelevant
     std::uint64_t table_hits = 0;  ///< positions answered from a transposition table
 
+    /// Adds what another has counted.
     Counters& operator+=(const Counters& more) {
         nodes += more.nodes;
         leaves += more.leaves;
@@ -54,28 +56,30 @@ struct Counters {
     friend bool operator==(const Counters&, const Counters&) = default;
 };
 
+/// What a decision took.
 struct DecisionStats : Counters {
     int depth = 0;  ///< plies of the deepest search that was finished; of a search by playouts, of its tree
-    std::uint64_t playouts = 0;  ///< where playouts decided
-    double seconds = 0.0;        ///< 0 where no clock was passed in
-    StoppedBy stopped_by = StoppedBy::Depth;
+    std::uint64_t playouts = 0;               ///< where playouts decided
+    double seconds = 0.0;                     ///< 0 where no clock was passed in
+    StoppedBy stopped_by = StoppedBy::Depth;  ///< what ended the search
     /// Where the standard search weighed the game's ordering hint against what it learned itself: how many moves it tried,
     /// in the mean, until one cut off, near the leaves, where the hint led the order and where it did not. 0 where it
     /// did not weigh them. What needs fewer leads.
     double tries_with_hint = 0.0;
-    double tries_without_hint = 0.0;
+    double tries_without_hint = 0.0;  ///< the same without the hint
 };
 
+/// A move that was looked at, and what was found out about it.
 template <class Move>
 struct RankedMove {
-    Move move{};
+    Move move{};  ///< which
     Score score;  ///< for the player to move; proven scores count plies from the decision's position
-    ScoreKind kind = ScoreKind::Estimate;
-    std::vector<Move> line;              ///< what the search expects, beginning with the move itself
-    std::vector<std::string> reasons{};  ///< said by rules and suggestions
-    double worth = 0.0;                  ///< by suggestions or features, in their own units, where those chose
-    std::string reason{};                ///< the one that weighs most, where suggestions or features chose
-    std::uint64_t visits = 0;            ///< how many playouts began with the move, where playouts decided
+    ScoreKind kind = ScoreKind::Estimate;  ///< whether the score is exact, a bound or an estimate
+    std::vector<Move> line;                ///< what the search expects, beginning with the move itself
+    std::vector<std::string> reasons{};    ///< said by rules and suggestions
+    double worth = 0.0;                    ///< by suggestions or features, in their own units, where those chose
+    std::string reason{};                  ///< the one that weighs most, where suggestions or features chose
+    std::uint64_t visits = 0;              ///< how many playouts began with the move, where playouts decided
     /// Where playouts decided: the expected payoff in points, and its 95 % interval as if they were independent.
     double mean = 0.0, low = 0.0, high = 0.0;
     double probability = 0.0;  ///< with which it is played, where a mixed strategy chose
@@ -96,18 +100,19 @@ const char* name_of(RuleKind kind);
 
 /// One rule that was asked, and what came of it.
 struct RuleReport {
-    std::string rule;
-    bool fired = false;
-    std::string why;  ///< why it fired, or why it did not
-    RuleKind kind = RuleKind::Rule;
+    std::string rule;                ///< by name
+    bool fired = false;              ///< whether it chose
+    std::string why;                 ///< why it fired, or why it did not
+    RuleKind kind = RuleKind::Rule;  ///< what kind of entry it is
 };
 
+/// A chosen move and everything about why.
 template <class Move>
 struct Decision {
     Move move{};                           ///< always a legal move
     std::vector<RankedMove<Move>> ranked;  ///< best first; the first one is `move`, unless a level took it away
     int rank = 1;                          ///< the place of `move` among them, from 1
-    DecisionStats stats;
+    DecisionStats stats;                   ///< what it took
     /// Where it is not 0, scores that are not proven are expected payoffs, in that many units a point.
     double scores_per_point = 0.0;
     bool has_scores = false;         ///< whether the scores mean anything: only where a search chose

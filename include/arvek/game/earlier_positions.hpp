@@ -7,6 +7,7 @@
 
 namespace arvek {
 
+/// The earlier positions of a game in another type.
 template <class To>
 class EarlierPositions {
    public:

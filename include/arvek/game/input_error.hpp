@@ -13,6 +13,7 @@
 
 namespace arvek {
 
+/// What is thrown when something given is wrong: the message says what, where, and what would be right.
 class InputError : public std::invalid_argument {
    public:
     /// `where` names the input ("position", "--depth"), `expected` what would be right; both may be empty.

@@ -3,9 +3,10 @@
 
 namespace arvek {
 
+/// Between which a share lies, 0 to 1, or another number.
 struct Interval {
-    double low = 0.0;
-    double high = 1.0;
+    double low = 0.0;   ///< the lower end
+    double high = 1.0;  ///< the upper end
 };
 
 /// The 95 % confidence interval of a share of `points` in `games`, points counting 0 to 1 a game.

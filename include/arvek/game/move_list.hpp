@@ -16,12 +16,13 @@
 
 namespace arvek {
 
+/// A list of moves.
 template <class Move>
 class MoveList {
    public:
-    using value_type = Move;
-    using iterator = Move*;
-    using const_iterator = const Move*;
+    using value_type = Move;             ///< what it holds
+    using iterator = Move*;              ///< a place in it
+    using const_iterator = const Move*;  ///< a place in it that is only read
 
     MoveList() noexcept : begin_(inside()), end_(inside()), room_end_(inside() + inside_room) {}
     MoveList(const MoveList& other) : MoveList() { append(other.begin(), other.end()); }
@@ -44,6 +45,7 @@ class MoveList {
         return *this;
     }
 
+    /// Adds a move at the end.
     void push_back(const Move& move) {
         if (end_ == room_end_) [[unlikely]] {
             const Move kept = move;  // it may lie in the room that grow() gives back
@@ -55,6 +57,7 @@ class MoveList {
         ++end_;
     }
 
+    /// Adds those of a range at the end.
     template <class Iterator>
     void append(Iterator first, Iterator last) {
         for (; first != last; ++first) push_back(*first);
@@ -87,6 +90,8 @@ class MoveList {
         drop_from(kept_end);
     }
 
+    /// @{
+    /// As of any container of the standard library.
     std::size_t size() const noexcept { return static_cast<std::size_t>(end_ - begin_); }
     bool empty() const noexcept { return begin_ == end_; }
     Move& operator[](std::size_t i) noexcept { return begin_[i]; }
@@ -95,6 +100,8 @@ class MoveList {
     Move* end() noexcept { return end_; }
     const Move* begin() const noexcept { return begin_; }
     const Move* end() const noexcept { return end_; }
+    /// @}
+    /// Whether the move is in it; looks at one after the other.
     bool contains(const Move& wanted) const {
         for (const Move& move : *this)
             if (move == wanted) return true;

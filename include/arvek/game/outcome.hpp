@@ -25,6 +25,7 @@ namespace detail {
 
 }  // namespace detail
 
+/// What a finished game pays each player.
 class Outcome {
    public:
     /// Nobody gains: every payoff is 0.
@@ -61,6 +62,7 @@ class Outcome {
         return outcome;
     }
 
+    /// Of one player.
     constexpr Payoff payoff(Player player) const {
         switch (player) {
             case Player::First: return payoffs_[0];

@@ -22,6 +22,7 @@
 
 namespace arvek {
 
+/// A part of a position that can look in a number of ways.
 struct Pattern {
     std::string name{};  ///< unique in the game: "cell a1"
     int ways = 2;        ///< that it can look, 1 to most_ways
@@ -29,12 +30,15 @@ struct Pattern {
     /// rival_ways[way] to the rival. Where every pattern says so, only one player's sight is read, which takes half the
     /// time; empty: not known.
     std::vector<std::uint16_t> rival_ways{};
+    /// See rival_ways.
     int rival_place = -1;
 
     bool operator==(const Pattern&) const = default;
 };
 
+/// The most ways that a pattern can look.
 inline constexpr int most_ways = 65'536;
+/// The most patterns that a game may have.
 inline constexpr std::size_t most_patterns = 4'096;
 
 template <class G>

@@ -12,9 +12,10 @@
 
 namespace arvek {
 
+/// Between which the payoff of a player lies however play goes on.
 struct PayoffBounds {
-    Payoff least = -largest_payoff;
-    Payoff most = largest_payoff;
+    Payoff least = -largest_payoff;  ///< what the player gets at the least
+    Payoff most = largest_payoff;    ///< what the player gets at the most
 };
 
 template <class G>

@@ -9,6 +9,7 @@
 
 namespace arvek {
 
+/// A seat of a game, in the order in which seats are counted.
 enum class Player : std::uint8_t { First, Second, Third, Fourth };
 
 /// The most players a game may have.

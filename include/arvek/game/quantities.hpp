@@ -28,18 +28,21 @@
 
 namespace arvek {
 
+/// What a number is a number of: the position alone, or of a move who acts, what is done, or at whom.
 enum class QuantityOf : std::uint8_t { Position, Actor, Action, Target };
 
+/// A number that rules and features can name.
 template <class G>
 struct Quantity {
-    const char* name = "";  ///< in lower case, unique in the game: "target stamina"
-    const char* unit = "";  ///< "points"; empty for a plain number; "0 or 1" for yes and no
-    const char* doc = "";   ///< what it is, for whoever writes rules
-    QuantityOf of = QuantityOf::Position;
+    const char* name = "";                 ///< in lower case, unique in the game: "target stamina"
+    const char* unit = "";                 ///< "points"; empty for a plain number; "0 or 1" for yes and no
+    const char* doc = "";                  ///< what it is, for whoever writes rules
+    QuantityOf of = QuantityOf::Position;  ///< what it is a number of
+    /// What it is; a move need not be one where it is of a position.
     double (*value)(const G&, const typename G::Position&, const typename G::Move&) = nullptr;
     /// What it can be at the least and at the most, where that is known; "0 or 1" and "0 to 1" as a unit say so too.
     double least = -std::numeric_limits<double>::infinity();
-    double most = std::numeric_limits<double>::infinity();
+    double most = std::numeric_limits<double>::infinity();  ///< the most that it can be
 };
 
 /// From what to what a quantity goes; without end where the game does not say.

@@ -26,8 +26,10 @@ constexpr std::uint64_t derived_seed(std::uint64_t seed, std::uint64_t part) {
 /// A small fast generator of 64-bit numbers (SplitMix64, period 2^64). Copy it to repeat what follows.
 class Random {
    public:
+    /// The same seed gives the same numbers.
     explicit constexpr Random(std::uint64_t seed) : state_(seed) {}
 
+    /// The next 64 random bits.
     constexpr std::uint64_t next() {
         const std::uint64_t result = mix_bits(state_);
         state_ += 0x9e3779b97f4a7c15u;

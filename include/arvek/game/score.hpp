@@ -18,6 +18,7 @@ namespace arvek {
 /// The most plies ahead that a proven score can tell apart.
 inline constexpr int max_score_plies = 9'999;
 
+/// How good a position is for one player.
 class Score {
    public:
     /// An even score: estimated as level, or a draw.
@@ -41,15 +42,19 @@ class Score {
 
     /// Worse and better than every score of a position.
     static constexpr Score lowest() { return Score(-2'100'000'000); }
+    /// Better than any other.
     static constexpr Score highest() { return Score(2'100'000'000); }
 
+    /// The farthest that an estimate can be from 0.
     static constexpr std::int32_t largest_estimate = 999'999'999;
 
     /// The number itself. Estimates are in the game's units; a proven win is 1 000 000 000 + 10 000 * payoff - plies,
     /// a proven loss the same below zero. Numbers of one game compare as the scores do.
     constexpr std::int32_t number() const { return number_; }
 
+    /// Whether it says that the player wins for certain.
     constexpr bool is_proven_win() const { return number_ > largest_estimate && number_ < highest().number_; }
+    /// Whether it says that the player loses for certain.
     constexpr bool is_proven_loss() const { return number_ < -largest_estimate && number_ > lowest().number_; }
     /// True for proven wins and losses. A draw is 0, whether proven or estimated.
     constexpr bool is_proven() const { return is_proven_win() || is_proven_loss(); }
@@ -83,6 +88,7 @@ class Score {
     /// The next lower score: a search window that opens there still tells equal moves from worse ones.
     constexpr Score just_below() const { return number_ <= lowest().number_ ? *this : Score(number_ - 1); }
 
+    /// The same for the rival.
     constexpr Score operator-() const { return Score(-number_); }
 
     friend constexpr auto operator<=>(const Score&, const Score&) = default;

@@ -9,6 +9,7 @@
 
 namespace arvek {
 
+/// What each player has seen of a game so far.
 class SeenSoFar {
    public:
     /// What the player saw at each of the positions, oldest first. Only positions that came behind those of the last call

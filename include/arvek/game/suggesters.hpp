@@ -22,29 +22,34 @@
 
 namespace arvek {
 
+/// A move that is suggested.
 template <class Move>
 struct Proposal {
-    Move move{};
-    double urgency = 0.0;
-    std::string note;  ///< what was seen: "takes the Runner off"
+    Move move{};           ///< which
+    double urgency = 0.0;  ///< how much it matters, 0 or more
+    std::string note;      ///< what was seen: "takes the Runner off"
 };
 
 /// Where suggesters put what they propose. A move may be proposed several times.
 template <class Move>
 class Proposals {
    public:
+    /// Suggests a move; `note` says why, in a few words.
     void add(const Move& move, double urgency, std::string note) { all_.push_back({move, urgency, std::move(note)}); }
-    const std::vector<Proposal<Move>>& all() const { return all_; }
+    const std::vector<Proposal<Move>>& all() const { return all_; }  ///< what was suggested
+    /// Forgets them.
     void clear() { all_.clear(); }
 
    private:
     std::vector<Proposal<Move>> all_;
 };
 
+/// A function that proposes moves, and its reason.
 template <class G>
 struct Suggester {
     const char* reason = "";  ///< a short name, unique in the game: "take"
     const char* doc = "";     ///< what it looks for, for whoever writes temperaments
+    /// Adds to the proposals what it suggests in a position.
     void (*suggest)(const G&, const typename G::Position&, Proposals<typename G::Move>&) = nullptr;
 };
 

@@ -53,26 +53,29 @@ constexpr bool takes_back() {
 template <Game G, Stepping S, bool TakesBack = takes_back<G, S>()>
 class Step {
    public:
+    /// Plays the move on a copy.
     Step(const G& game, const typename G::Position& position, const typename G::Move& move) : after_(position) {
         game.play(after_, move);
     }
 
-    typename G::Position& position() { return after_; }
+    typename G::Position& position() { return after_; }  ///< where the move leads
 
    private:
     typename G::Position after_;
 };
 
+/// The same in the position itself, which is taken back at the end.
 template <Game G, Stepping S>
 class Step<G, S, true> {
    public:
+    /// Plays the move.
     Step(const G& game, typename G::Position& position, const typename G::Move& move)
         : game_(game), position_(position), move_(move), undo_(game.play_reversibly(position, move)) {}
     ~Step() { game_.take_back(position_, move_, undo_); }
     Step(const Step&) = delete;
     Step& operator=(const Step&) = delete;
 
-    typename G::Position& position() { return position_; }
+    typename G::Position& position() { return position_; }  ///< where the move leads
 
    private:
     using Undo = decltype(std::declval<const G&>().play_reversibly(std::declval<typename G::Position&>(),

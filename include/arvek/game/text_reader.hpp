@@ -24,6 +24,7 @@
 
 namespace arvek {
 
+/// Reads a text letter by letter.
 class TextReader {
    public:
     /// `whole`: what the text is like from end to end, for complaints. An empty text is the first.
@@ -31,7 +32,7 @@ class TextReader {
 
     /// The next letter; '\0' at the end.
     char next() const { return at_ < text_.size() ? text_[at_] : '\0'; }
-    bool at_end() const { return at_ == text_.size(); }
+    bool at_end() const { return at_ == text_.size(); }  ///< whether all was read
     /// What is left to read.
     std::string_view rest() const { return text_.substr(at_); }
 
@@ -50,9 +51,10 @@ class TextReader {
 
     /// What complaints call the place: "'x'" or "the end of the text".
     std::string here() const;
-    const std::string& whole() const { return whole_; }
+    const std::string& whole() const { return whole_; }  ///< what is read
     /// Complains of the next letter, or of the text as such.
     [[noreturn]] void fail(const std::string& problem, const std::string& expected) const;
+    /// Throws InputError with the text and no column.
     [[noreturn]] void fail_as_such(const std::string& problem, const std::string& expected) const;
 
    private:

@@ -27,13 +27,14 @@ namespace arvek {
 /// count as one where the game knows them.
 class PlayedReplies {
    public:
+    /// With nothing known yet.
     explicit PlayedReplies(const AnyGame& game) : game_(game) {}
 
     /// `points` that the mover got, 0 to 1, a game.
     void add(const AnyPosition& at, const AnyMove& move, double points, int games = 1);
     /// The replies there with their weights, the best 1; those of fewer games are left out. None where nothing is known.
     std::vector<std::pair<AnyMove, double>> at(const AnyPosition& position, int least_games) const;
-    std::size_t positions() const { return replies_.size(); }
+    std::size_t positions() const { return replies_.size(); }  ///< in which something is known
 
    private:
     struct Reply {
@@ -50,17 +51,19 @@ class PlayedReplies {
 /// A position that a book goes on from.
 struct BookRoot {
     std::vector<AnyMove> line{};  ///< that leads to it from where the book begins; none: it is given as a position
-    AnyPosition position{};
+    AnyPosition position{};       ///< where no line leads to it
 };
 
+/// The most replies to a position that a book can have.
 inline constexpr int most_book_width = 1'000;
 
+/// How a book is built.
 struct BookOptions {
-    int plies = 6;                     ///< how far it goes, 1 to 60
-    int width = 3;                     ///< replies to a position at the most, 1 to most_book_width
-    double most_lost = 0.03;           ///< what a reply may lose against the best, as a chance to win, 0 to 1
-    std::size_t most_positions = 500;  ///< 1 to 100,000; those after likelier replies come first
-    std::uint64_t seed = 0;
+    int plies = 6;                          ///< how far it goes, 1 to 60
+    int width = 3;                          ///< replies to a position at the most, 1 to most_book_width
+    double most_lost = 0.03;                ///< what a reply may lose against the best, as a chance to win, 0 to 1
+    std::size_t most_positions = 500;       ///< 1 to 100,000; those after likelier replies come first
+    std::uint64_t seed = 0;                 ///< of what the judge leaves to chance
     const PlayedReplies* played = nullptr;  ///< what replies are looked at; null: all moves
     int least_games = 2;                    ///< of a reply there, 1 or more
     std::vector<BookRoot> roots{};          ///< where it begins; none: where it is built from
@@ -69,24 +72,27 @@ struct BookOptions {
     StopToken stop{};  ///< asked after each position; what was found counts
 };
 
+/// A reply of a book.
 struct BookReply {
-    AnyMove move{};
+    AnyMove move{};       ///< which
     double lost = 0.0;    ///< of the chance to win, against the best move known
     double weight = 1.0;  ///< how likely it is to be drawn, more than 0, the best 1
 };
 
+/// A position of a book.
 struct BookPosition {
-    std::vector<AnyMove> line;  ///< that leads to it from where the book begins
-    AnyPosition position{};
+    std::vector<AnyMove> line;       ///< that leads to it from where the book begins
+    AnyPosition position{};          ///< where it is played
     std::vector<BookReply> replies;  ///< the best first
     bool is_given = false;           ///< as a position: no line leads to it
 };
 
+/// What was built.
 struct Book {
-    std::vector<BookPosition> positions;
-    std::size_t searched = 0;  ///< positions looked at
-    std::size_t folded = 0;    ///< not looked at, as they are mirror images or the like of others
-    bool complete = true;      ///< false: stopped, or as many positions as there may be
+    std::vector<BookPosition> positions;  ///< those nearest to the start first
+    std::size_t searched = 0;             ///< positions looked at
+    std::size_t folded = 0;               ///< not looked at, as they are mirror images or the like of others
+    bool complete = true;                 ///< false: stopped, or as many positions as there may be
     /// How many different ways there are through it, to the end of each line.
     std::size_t openings() const;
 };

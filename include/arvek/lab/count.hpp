@@ -20,16 +20,20 @@ namespace arvek {
 /// A count in 128 bits, which knows when even those do not do.
 class LargeCount {
    public:
+    /// A number of 64 bits.
     constexpr LargeCount(std::uint64_t number = 0) : number_(number) {}
 
+    /// Adds; what is too large stays so.
     constexpr LargeCount& operator+=(const LargeCount& more) {
         number_ += more.number_;
         too_large_ = too_large_ || more.too_large_ || number_ < more.number_;
         return *this;
     }
+    /// Adds one.
     constexpr LargeCount& operator++() { return *this += 1; }
 
     constexpr bool is_too_large() const { return too_large_; }  ///< more than 2^128 - 1
+    /// Whether number_64() can tell it.
     constexpr bool fits_64_bits() const { return !too_large_ && number_ >> 64 == 0; }
     /// Requires fits_64_bits().
     constexpr std::uint64_t in_64_bits() const { return static_cast<std::uint64_t>(number_); }
@@ -45,8 +49,9 @@ class LargeCount {
     bool too_large_ = false;
 };
 
+/// How many sequences of moves there are of a length, and how they end.
 struct SequenceCount {
-    int depth = 0;
+    int depth = 0;               ///< the length, in plies
     LargeCount sequences{};      ///< move sequences of exactly this length
     LargeCount finished{};       ///< those of them that end the game
     bool knows_finished = true;  ///< false: of this length those that end the game were not looked for

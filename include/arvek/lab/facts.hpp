@@ -31,10 +31,11 @@ struct FactFault {
     std::string what;   ///< what holds instead
 };
 
+/// What came of holding facts against the rules.
 struct FactsReport {
-    int facts = 0;
-    std::vector<FactFault> faults;
-    bool sound() const { return faults.empty(); }
+    int facts = 0;                                 ///< how many there are
+    std::vector<FactFault> faults;                 ///< those that do not hold
+    bool sound() const { return faults.empty(); }  ///< whether all hold
     /// Some lines for people.
     std::string text() const;
 };

@@ -21,20 +21,21 @@ enum class WhoseHabits : std::uint8_t { OfA, OfBoth };
 
 /// A beginning of games.
 struct CountedOpening {
-    std::vector<std::string> moves;
-    int games = 0;
+    std::vector<std::string> moves;  ///< from the start of the game
+    int games = 0;                   ///< that begin so
 };
 
 /// How often a rule or a reason decided.
 struct HabitShare {
-    std::string reason;
-    std::uint64_t moves = 0;
+    std::string reason;            ///< the rule or the reason, as the opponent names it
+    std::uint64_t moves = 0;       ///< that it decided
     double share = 0.0;            ///< of all decisions, 0 to 1
     double low = 0.0, high = 0.0;  ///< of its 95 % interval, by how much games differ
 };
 
+/// What was counted.
 struct Habits {
-    int games = 0;
+    int games = 0;                       ///< that were counted
     std::uint64_t moves = 0;             ///< decisions of whose habits they are
     int different_games = 0;             ///< by all that was played
     int openings = 0;                    ///< different ones
@@ -47,17 +48,19 @@ struct Habits {
     std::vector<HabitShare> reasons;  ///< the most frequent first
     /// Whether it is worth a warning: half of the games, ten at least, begin alike, or are alike.
     bool repeats_openings() const { return games >= 10 && !common.empty() && 2 * common.front().games >= games; }
+    /// Whether half of the games, ten at least, are alike.
     bool repeats_games() const { return games >= 10 && 2 * different_games <= games; }
 };
 
 /// How two differ in what decides.
 struct HabitDifference {
-    std::string reason;
-    double a = 0.0, b = 0.0;       ///< shares
-    double low = 0.0, high = 0.0;  ///< 95 % interval of a - b
-    bool is_sure() const { return low > 0 || high < 0; }
+    std::string reason;                                   ///< the rule or the reason
+    double a = 0.0, b = 0.0;                              ///< shares
+    double low = 0.0, high = 0.0;                         ///< 95 % interval of a - b
+    bool is_sure() const { return low > 0 || high < 0; }  ///< whether the interval leaves no doubt who has more
 };
 
+/// Counts games and what decided their moves.
 class HabitCounter {
    public:
     /// `opening_plies`: so many moves of players are an opening, 1 to 100. Throws InputError for a number out of range.
@@ -65,6 +68,7 @@ class HabitCounter {
 
     /// Throws InputError for moves that are not legal. Games in which the rules broke are left out.
     void add(const GameRecord& game, WhoseHabits whose);
+    /// Of all games so far.
     Habits habits() const;
     /// By reason, those that differ the most first.
     std::vector<HabitDifference> differences(const HabitCounter& other) const;

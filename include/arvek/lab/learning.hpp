@@ -23,6 +23,7 @@
 
 namespace arvek {
 
+/// How it is learned.
 struct LearningOptions {
     int hidden = 32;         ///< units of the first layer for each side, 0 (linear) to most_hidden_units
     int second = 0;          ///< units of the second layer, 0 (none) to most_second_units
@@ -31,11 +32,12 @@ struct LearningOptions {
     double step = 0.0;       ///< how far weights move at a time, up to 1; 0: as suits the kind of model
     int passes = 4;          ///< how often a position is learned from, 1 to 100
     int kept_games = 3'000;  ///< the games that are learned from at a time, the latest, 1 to 1,000,000
-    std::uint64_t seed = 0;
+    std::uint64_t seed = 0;  ///< of the first weights
 
     bool operator==(const LearningOptions&) const = default;
 };
 
+/// Learns from games, one after another.
 class Learner {
    public:
     /// Games begin at `start`. Throws InputError for options out of range and a game of which nothing can be learned: it is
@@ -53,7 +55,7 @@ class Learner {
 
     /// What has been learned so far.
     LearnedModel model() const;
-    std::uint64_t games() const;
+    std::uint64_t games() const;    ///< that it has learned from
     std::size_t positions() const;  ///< that were added
     /// How far the chances were from the results in what was learned last, as the mean of their squared differences.
     double error() const;

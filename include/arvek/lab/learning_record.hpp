@@ -13,15 +13,17 @@
 
 namespace arvek {
 
+/// What must be alike for games to be of one run of learning.
 struct LearningIdentity : GameIdentity {
-    LearningOptions options{};
-    std::string player;   ///< who plays, besides what is learned: "standard, 300 nodes"
-    std::string against;  ///< by whom the strength is measured
-    int round = 0;        ///< games before it is learned from them
-    int opening_plies_at_most = 0;
-    double stray = 0.0;
+    LearningOptions options{};      ///< how it is learned
+    std::string player;             ///< who plays, besides what is learned: "standard, 300 nodes"
+    std::string against;            ///< by whom the strength is measured
+    int round = 0;                  ///< games before it is learned from them
+    int opening_plies_at_most = 0;  ///< random moves before play, at the most
+    double stray = 0.0;             ///< how often another move is played than the one found best
 };
 
+/// The file of a run of learning, written as its games end.
 class LearningRecord {
    public:
     /// Begins a file, or with `resume` reads the one that is there, as MatchRecord does.
@@ -36,6 +38,7 @@ class LearningRecord {
     std::vector<std::pair<GameTask, GameRecord>> test_games(int after) const;
     /// Appends a game; it is in the file when this returns. Throws InputError when it cannot be written.
     void add(const GameRecord& game);
+    /// Appends a game of a measurement, after so many games learned from.
     void add(int after, const GameTask& task, const GameRecord& game);
 
    private:

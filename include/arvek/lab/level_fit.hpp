@@ -17,10 +17,11 @@ namespace arvek {
 
 /// How strong an opponent is that is let down so far; see settings_between().
 struct MeasuredStrength {
-    double place = 0.0;
-    Rating rating{};  ///< random moves at 0
+    double place = 0.0;  ///< on the scale of settings, lowest_place to highest_place
+    Rating rating{};     ///< random moves at 0
 };
 
+/// What the levels are to be like.
 struct LevelFitOptions {
     double lowest_score = 0.58;  ///< of level 1 against random moves
     double most_against_two_below =
@@ -28,6 +29,7 @@ struct LevelFitOptions {
     bool whole_range = false;  ///< level 10 is the full strength, however large the steps become
 };
 
+/// Ten levels, and what is expected of them.
 struct FittedLevels {
     std::array<double, highest_level> places{};   ///< of levels 1 to 10
     std::array<double, highest_level> ratings{};  ///< expected, random moves at 0
@@ -58,14 +60,15 @@ class LevelSteps {
     /// Throws as fit_levels().
     LevelSteps(std::span<const MeasuredStrength> measured, const LevelFitOptions& options);
 
-    bool done() const { return level_ > highest_level; }
-    int level() const { return level_; }
+    bool done() const { return level_ > highest_level; }  ///< whether all are set
+    int level() const { return level_; }                  ///< which one is being set
     /// Where the level stands as far as is known. Requires !done().
     double place() const { return levels_.places[static_cast<std::size_t>(level_ - lowest_level)]; }
     /// The place of the one that it is measured against; nothing: random moves.
     std::optional<double> against() const;
     /// Games of the two: points of the level, a win 1 and a draw 0.5.
     void add(double points, int games);
+    /// Goes on to the next level.
     void next();
 
     /// With no games of a level: where strengths alone put it.
@@ -89,6 +92,7 @@ class LevelSteps {
     std::vector<Batch> batches_;  ///< of the level that is being set
 };
 
+/// The ends of the scale of settings.
 inline constexpr double lowest_place = 0.0, highest_place = highest_level;
 
 /// The settings of a place between 0, where next to nothing is seen, and 10: those of the usual levels at whole numbers,

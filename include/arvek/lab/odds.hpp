@@ -22,26 +22,29 @@ namespace arvek {
 /// Estimates of about the same size, and what came of them.
 struct OddsRow {
     double least = 0.0, most = 0.0;  ///< estimates, for whoever was to move
-    std::uint64_t positions = 0;
-    double won = 0.0;     ///< share of points, 0 to 1, that whoever was to move got
-    double fitted = 0.5;  ///< the mean chance by the fit
+    std::uint64_t positions = 0;     ///< how many there are
+    double won = 0.0;                ///< share of points, 0 to 1, that whoever was to move got
+    double fitted = 0.5;             ///< the mean chance by the fit
 };
 
+/// What a lead is worth.
 struct OddsFound {
-    int games = 0;
-    std::uint64_t positions = 0;
+    int games = 0;                ///< that were looked at
+    std::uint64_t positions = 0;  ///< that were looked at
     /// Nothing where larger estimates do not win more often, or where those who led always won.
     std::optional<double> units_per_doubling{};
     /// Its 95 % interval, from ten games on; `high` is empty where no end can be told.
-    std::optional<double> low{}, high{};
+    std::optional<double> low{}, high{};  ///< of 95 %
     /// How many units the turn itself is worth: the estimate of a player to move would fit best with so many more.
     std::optional<double> turn{};
     bool always_won = false;    ///< whoever led won, so the odds cannot be told from these games
     std::vector<OddsRow> rows;  ///< from the least estimates to the largest
 };
 
+/// Fits the odds of winning to estimates.
 class OddsFit {
    public:
+    /// A position of a game.
     struct Seen {
         double estimate = 0.0;  ///< for the player to move
         double points = 0.5;    ///< what that player got in the end: 1, 0.5 or 0
@@ -49,6 +52,7 @@ class OddsFit {
 
     /// The positions of one game, or of several that are not independent of each other.
     void add(std::span<const Seen> game);
+    /// From all games so far.
     OddsFound report() const;
 
    private:

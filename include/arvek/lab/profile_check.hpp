@@ -25,34 +25,35 @@ namespace arvek {
 
 /// One thing that is wrong, or probably not meant.
 struct ProfileFinding {
-    bool is_error = true;  ///< false: a warning; the profile plays all the same
-    std::string file{};
+    bool is_error = true;      ///< false: a warning; the profile plays all the same
+    std::string file{};        ///< in which it is; empty: none
     int line = 0, column = 0;  ///< 0: of the whole file
-    std::string problem{};
-    std::string advice{};  ///< what would be right, or how to say what was meant
+    std::string problem{};     ///< what is wrong
+    std::string advice{};      ///< what would be right, or how to say what was meant
 
     /// "keeper.toml, line 3, column 8: the problem (the advice)".
     std::string text() const;
 };
 
+/// What a profile is held against.
 struct ProfileCheckOptions {
-    int games = 0;           ///< also played by the profile, against itself and against random moves
-    int random_games = 100;  ///< looked at to learn what occurs in the game
-    std::uint64_t seed = 0;
+    int games = 0;            ///< also played by the profile, against itself and against random moves
+    int random_games = 100;   ///< looked at to learn what occurs in the game
+    std::uint64_t seed = 0;   ///< of all luck
     bool is_partial = false;  ///< parts of the file could not be read, so that what is not there may be in them
 };
 
 /// How often a rule was asked and fired, by seat.
 struct RuleUse {
-    std::string rule;
-    std::vector<std::uint64_t> asked, fired;       ///< by seat
+    std::string rule;                              ///< as the profile names it
+    std::vector<std::uint64_t> asked, fired;       ///< how often, by seat
     std::map<std::string, std::uint64_t> instead;  ///< where it was not asked: what had chosen before
     std::string last_why;                          ///< why it did not fire, the last time
 };
 
 /// What the games of a check showed.
 struct ProfileUse {
-    int games = 0;
+    int games = 0;                         ///< that were played
     std::vector<std::uint64_t> decisions;  ///< by seat
     std::vector<RuleUse> rules;            ///< in the order of the file; the fallback, care and the book too
 };

@@ -33,11 +33,14 @@ namespace arvek {
 /// What a reference can tell; what it cannot is empty. Each is told a position by its text and by the moves that lead
 /// there from the start, as texts.
 struct Reference {
+    /// Texts of moves.
     using Moves = std::vector<std::string>;
 
+    /// Those of a position that the moves lead to; the order says nothing.
     std::function<Moves(const std::string& position, const Moves& moves)> legal_moves{};
+    /// Nothing while play goes on.
     std::function<std::optional<Outcome>(const std::string& position, const Moves& moves)> outcome{};
-    std::function<Player(const std::string& position, const Moves& moves)> player_to_move{};
+    std::function<Player(const std::string& position, const Moves& moves)> player_to_move{};  ///< whose turn it is
     /// The text of the position after a move.
     std::function<std::string(const std::string& position, const Moves& moves, const std::string& move)> after{};
 };

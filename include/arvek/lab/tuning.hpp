@@ -16,8 +16,9 @@
 
 namespace arvek {
 
+/// A number that is tuned.
 struct TunedNumber {
-    std::string name;
+    std::string name;              ///< as options and profiles name it
     double low = 0.0, high = 1.0;  ///< the range in which it is looked for
     double start = 0.5;            ///< within it
     bool whole = false;            ///< whether only integers do
@@ -34,10 +35,11 @@ enum class TuningMethod : std::uint8_t {
     Surface
 };
 
+/// How numbers are tuned.
 struct TuningOptions {
-    TuningMethod method = TuningMethod::Perturbation;
-    int steps = 200;  ///< 1 to 100,000; of a surface at most 400
-    std::uint64_t seed = 0;
+    TuningMethod method = TuningMethod::Perturbation;  ///< how the next ones are found
+    int steps = 200;                                   ///< 1 to 100,000; of a surface at most 400
+    std::uint64_t seed = 0;                            ///< of everything that is drawn
 };
 
 inline constexpr std::size_t most_tuned_numbers = 500, most_numbers_of_surface = 6;
@@ -45,23 +47,25 @@ inline constexpr int most_steps_of_surface = 400;
 
 /// Two sets of numbers that are to play each other.
 struct TuningStep {
-    std::vector<double> a, b;
+    std::vector<double> a, b;  ///< one set for each side
 };
 
+/// Numbers of an opponent made better by playing.
 class Tuning {
    public:
     /// Throws InputError for numbers and options out of range, and two numbers of one name.
     Tuning(std::vector<TunedNumber> numbers, const TuningOptions& options);
     ~Tuning();
 
-    const std::vector<TunedNumber>& numbers() const { return numbers_; }
+    const std::vector<TunedNumber>& numbers() const { return numbers_; }  ///< those that are tuned
+    /// Where they stood.
     std::vector<double> start() const;
     /// What is to be played next; nothing after the last step.
     std::optional<TuningStep> next() const;
     /// What came of it: of so many comparisons, 1 or more, A's points, a draw counting half. Throws InputError for points out
     /// of range and after the last step.
     void add(double points_a, int comparisons);
-    int steps_done() const { return done_; }
+    int steps_done() const { return done_; }  ///< how many results it was given
     /// Where the numbers stand; the start before the first step.
     std::vector<double> now() const;
     /// The candidate, from all results so far.

@@ -14,6 +14,7 @@
 
 namespace arvek {
 
+/// How a process of its own is watched.
 struct WatchOptions {
     double seconds_a_call = 5.0;  ///< how long one call of a function of the game may take; more than 0
 };

@@ -21,17 +21,19 @@ struct WeightSample {
     std::size_t game = 0;        ///< positions of one game say less than as many of different ones
 };
 
+/// A weight, and how sure it is.
 struct FittedWeight {
-    double weight = 0.0;
+    double weight = 0.0;           ///< the likeliest
     double low = 0.0, high = 0.0;  ///< of the 95 % confidence interval
 };
 
+/// What came of a fit.
 struct WeightFit {
     std::vector<FittedWeight> weights;  ///< of the features
     FittedWeight to_move{};             ///< what it is worth to be to move, with nothing else different
     /// How much better than a coin the chances are, in bits a position, of 1 at the most.
     double bits = 0.0;
-    std::size_t samples = 0, games = 0;
+    std::size_t samples = 0, games = 0;  ///< that it comes from
 };
 
 /// The likeliest weights of a logistic regression, `ridge` (0 or more) holding back those that the games say little of: as if

@@ -41,13 +41,15 @@ const char* name_of(Trouble trouble);
 /// One line: the program, what it did, and its last words.
 class ProgramError : public std::runtime_error {
    public:
+    /// Of what went wrong, and what to say.
     ProgramError(Trouble trouble, const std::string& message) : std::runtime_error(message), trouble_(trouble) {}
-    Trouble trouble() const { return trouble_; }
+    Trouble trouble() const { return trouble_; }  ///< what went wrong
 
    private:
     Trouble trouble_;
 };
 
+/// Which program, and what it may do.
 struct ChildOptions {
     std::vector<std::string> command{};  ///< the program, looked for in PATH where it has no slash, and its arguments
     std::string folder{};                ///< where it works; empty: here
@@ -56,6 +58,7 @@ struct ChildOptions {
     std::size_t most_unread = std::size_t{1} << 24;                  ///< in bytes, of lines that nobody has read
 };
 
+/// Another program, which one talks with in lines.
 class Child {
    public:
     /// Throws ProgramError where it cannot be started.
@@ -77,6 +80,7 @@ class Child {
 
     /// The program's name, as messages have it.
     const std::string& name() const;
+    /// Of the operating system.
     int process_id() const;
     /// The last line that it wrote to its error output; empty where it wrote none.
     std::string last_words();

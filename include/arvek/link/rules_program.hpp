@@ -27,8 +27,10 @@ namespace arvek::link {
 /// What the program said of a position.
 struct SaidOfPosition;
 
+/// A game whose rules are another program.
 class RulesProgram {
    public:
+    /// What the program says of a position.
     struct Position {
         std::shared_ptr<const std::string> text{};  ///< null only where nothing was assigned
 
@@ -38,20 +40,24 @@ class RulesProgram {
     };
     /// The number of a text; the same text has the same number everywhere.
     struct Move {
-        std::uint32_t number = 0;
+        std::uint32_t number = 0;  ///< by which the program knows it
 
         friend bool operator==(const Move&, const Move&) = default;
     };
 
+    /// How the program is started.
     struct Options {
-        std::vector<std::string> command{};
-        double start_seconds = 10.0;
-        double answer_seconds = 10.0;  ///< that a question about one position may take
+        std::vector<std::string> command{};  ///< the program and its arguments
+        double start_seconds = 10.0;         ///< that it may take until it is ready
+        double answer_seconds = 10.0;        ///< that a question about one position may take
     };
 
     /// Starts the program. Throws ProgramError where it does not answer as it should.
     explicit RulesProgram(Options options);
 
+    /// @{
+    /// As the program says; see game/game.hpp and the headers of the abilities. Throws ProgramError when it fails, or
+    /// answers with what the protocol does not have.
     bool offers(Ability ability) const;
 
     Position initial_position() const;
@@ -71,6 +77,7 @@ class RulesProgram {
     std::string move_text(const Position& position, const Move& move) const;
     std::string drawing(const Position& position) const;
     std::string player_name(Player player) const;
+    /// @}
 
     const std::string& name() const;  ///< that it gives the game
 

@@ -46,6 +46,7 @@ Player table_player(const arvek_rules& rules, std::int32_t player);
 template <std::size_t Bytes>
 class TableGame {
    public:
+    /// The bytes of the table's position.
     struct Position {
         alignas(8) std::array<std::byte, Bytes> bytes{};  ///< those that the game does not use stay 0
 
@@ -53,17 +54,21 @@ class TableGame {
             return std::memcmp(a.bytes.data(), b.bytes.data(), Bytes) == 0;
         }
     };
+    /// The table's number of a move.
     struct Move {
-        std::uint32_t number = 0;
+        std::uint32_t number = 0;  ///< what it is
 
         friend bool operator==(const Move&, const Move&) = default;
     };
 
+    /// Of a table, which is copied; what its functions and `user` lead to must live as long as the game.
     explicit TableGame(const arvek_rules& rules)
         : rules_(rules), name_(rules.name), turns_(rules.threads == 0 ? std::make_shared<std::mutex>() : nullptr) {
         rules_.name = nullptr;
     }
 
+    /// @{
+    /// As the table says; see game/game.hpp and the headers of the abilities.
     bool offers(Ability ability) const { return detail::table_offers(rules_, ability); }
 
     Position initial_position() const {
@@ -134,6 +139,9 @@ class TableGame {
         }
     }
     int draw_at_occurrence() const { return rules_.draw_at_occurrence; }
+    /// @}
+    /// @{
+    /// As the table says, or numbers where it has no texts. Reading throws InputError for a text that is none.
     std::string position_text(const Position& position) const {
         const Turn own = turn();
         return detail::table_position_text(rules_, position.bytes.data());
@@ -156,8 +164,9 @@ class TableGame {
         const Turn own = turn();
         return detail::table_player_name(rules_, player);
     }
+    /// @}
 
-    const std::string& name() const { return name_; }
+    const std::string& name() const { return name_; }  ///< as the table has it
 
    private:
     static constexpr std::uint32_t most_moves = 1u << 20;

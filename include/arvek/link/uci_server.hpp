@@ -9,6 +9,7 @@
 
 namespace arvek::link {
 
+/// What a server of the open chess protocol offers.
 struct UciServerOptions {
     std::string name = "arvek";  ///< that it gives itself
     OpponentSpec opponent{};     ///< who decides where nobody else is set

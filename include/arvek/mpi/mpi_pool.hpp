@@ -13,6 +13,7 @@
 
 namespace arvek {
 
+/// Plays games in every process of an MPI run.
 class MpiPool final : public GamePool {
    public:
     /// Begins MPI; at most one at a time. Throws std::runtime_error where that cannot be begun.
@@ -29,8 +30,8 @@ class MpiPool final : public GamePool {
     void play(GameSchedule& schedule, const PlayTask& play) override;
     std::string shared(const std::string& text) override;
 
-    int rank() const { return rank_; }
-    int ranks() const { return ranks_; }
+    int rank() const { return rank_; }    ///< of this process, from 0
+    int ranks() const { return ranks_; }  ///< how many processes there are
     /// Ends all processes at once, with that status: what one cannot go on with, none can.
     [[noreturn]] void end_all(int status);
 

@@ -41,6 +41,7 @@ struct Choice {
     const Seen<G>* view = nullptr;                   ///< what the player sees; null where all is in sight
 };
 
+/// What an opponent chooses by.
 template <class G>
 class Chooser {
    public:
@@ -60,18 +61,18 @@ class Chooser {
 
 /// What is known of a chooser without any game.
 struct ChooserInfo {
-    std::string name{};            ///< lower-case letters, digits and underscores
-    std::string about{};           ///< what it chooses by, in a few words
-    std::vector<Ability> needs{};  ///< of the game; without them it cannot be had
-    bool looks_ahead = false;      ///< whether limits of depth, nodes and time mean something to it
-    bool plays_out = false;        ///< whether a limit of playouts does, rather than one of depth
-    bool is_compiled = false;      ///< whether it is made for each type of game; for those of the library
-    bool sees_all = false;         ///< whether it can only choose where all is in sight
-    bool has_levels = true;        ///< whether levels below the highest can be had
-    bool weighs_chance = true;     ///< whether it can choose in a game of chance
-    int least_players = 1;         ///< of the games it is for
-    int most_players = max_players;
-    std::vector<OptionInfo> options{};
+    std::string name{};                 ///< lower-case letters, digits and underscores
+    std::string about{};                ///< what it chooses by, in a few words
+    std::vector<Ability> needs{};       ///< of the game; without them it cannot be had
+    bool looks_ahead = false;           ///< whether limits of depth, nodes and time mean something to it
+    bool plays_out = false;             ///< whether a limit of playouts does, rather than one of depth
+    bool is_compiled = false;           ///< whether it is made for each type of game; for those of the library
+    bool sees_all = false;              ///< whether it can only choose where all is in sight
+    bool has_levels = true;             ///< whether levels below the highest can be had
+    bool weighs_chance = true;          ///< whether it can choose in a game of chance
+    int least_players = 1;              ///< of the games it is for
+    int most_players = max_players;     ///< seats of a game at the most
+    std::vector<OptionInfo> options{};  ///< that it can be told
     /// The name of the chooser that it is in the game; null: itself. For one that takes what suits a game.
     std::string (*becomes)(const AnyGame& game) = nullptr;
 };

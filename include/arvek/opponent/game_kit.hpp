@@ -9,9 +9,10 @@
 
 namespace arvek {
 
+/// A game whose type is gone, with what was made for the type.
 struct GameKit {
-    AnyGame game;
-    ChooserSet choosers;
+    AnyGame game;                  ///< itself
+    ChooserSet choosers;           ///< what opponents of it can choose by
     AnySolver solver;              ///< empty where the game cannot be solved
     AnyLuckSolver luck_solver{};   ///< the same, of games of chance
     AnyEquilibrium equilibrium{};  ///< the same, of games with views

@@ -24,7 +24,7 @@ class AnyGame;
 
 /// From which level on nothing leads past a win in one, and past a loss in one.
 inline constexpr int sees_wins_from_level = 8;
-inline constexpr int sees_losses_from_level = 9;
+inline constexpr int sees_losses_from_level = 9;  ///< the same of losses
 
 /// What a level does to an opponent.
 struct LevelSettings {
@@ -89,10 +89,10 @@ class FollowingLevel {
     /// For a player who is known to be about so strong, as a level, with that standard deviation.
     FollowingLevel(double strength, double spread, int least, int most, int after);
 
-    int level() const { return level_; }
-    void player_won() { add(1.0); }
-    void player_lost() { add(0.0); }
-    void drawn() { add(0.5); }
+    int level() const { return level_; }  ///< that it stands at
+    void player_won() { add(1.0); }       ///< a game ended so
+    void player_lost() { add(0.0); }      ///< a game ended so
+    void drawn() { add(0.5); }            ///< a game ended so
 
     /// Which level the player is probably equal to, and how far that may be off: mean and standard deviation.
     std::pair<double, double> player() const;

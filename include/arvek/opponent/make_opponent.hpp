@@ -29,7 +29,7 @@ namespace arvek {
 
 /// What opening books played in earlier games: how often each reply was given, by "POSITION MOVE".
 struct OpeningMemory {
-    std::map<std::string, std::uint64_t> played{};
+    std::map<std::string, std::uint64_t> played{};  ///< how often, by what it is
 };
 
 /// What an opponent may use besides the game.

@@ -12,8 +12,8 @@ struct Profile;
 
 /// A position and what is played there, drawn by weight.
 struct BookLine {
-    AnyPosition position{};
-    std::vector<std::pair<AnyMove, double>> replies{};
+    AnyPosition position{};                             ///< where it is replied
+    std::vector<std::pair<AnyMove, double>> replies{};  ///< with their weights
     std::vector<AnyMove>
         moves{};  ///< that lead to it from the initial position; none where the book gives the position
 };

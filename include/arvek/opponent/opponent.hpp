@@ -15,6 +15,7 @@
 
 namespace arvek {
 
+/// A computer player, to whoever runs a game.
 template <class G>
 class Opponent {
    public:
@@ -52,11 +53,11 @@ class Opponent {
     }
 
    protected:
-    SearchedTree<Move>* watched_ = nullptr;
-    const Progress<Move>* progress_ = nullptr;
-    std::vector<Move> only_{};
-    Ranking ranking_ = Ranking::Equals;
-    bool explains_ = true;
+    SearchedTree<Move>* watched_ = nullptr;     ///< what it is to fill; null: nothing
+    const Progress<Move>* progress_ = nullptr;  ///< who is told how it goes; null: nobody
+    std::vector<Move> only_{};                  ///< the moves to choose from; empty: all
+    Ranking ranking_ = Ranking::Equals;         ///< how many of the first moves get a score of their own
+    bool explains_ = true;                      ///< whether it is to say why
 };
 
 }  // namespace arvek

@@ -23,8 +23,8 @@ struct OptionInfo {
     std::string name{};           ///< lower-case letters, digits and underscores
     OptionValue default_value{};  ///< and the type of its values
     double least = 0.0;           ///< of an integer or a number
-    double most = 0.0;
-    std::string about{};  ///< what it does, in a few words
+    double most = 0.0;            ///< of the same
+    std::string about{};          ///< what it does, in a few words
 
     std::string range_text() const;  ///< "true or false", "1 to 256", "any string"
 };
@@ -35,6 +35,8 @@ std::string option_text(const OptionValue& value);
 /// Options that are given, by name.
 class Options {
    public:
+    /// @{
+    /// Gives an option, or gives it anew.
     Options& set(std::string name, bool value) { return put(std::move(name), value); }
     template <std::integral Integer>
     requires(!std::same_as<Integer, bool>) Options& set(std::string name, Integer value) {
@@ -47,16 +49,20 @@ class Options {
         values_.insert_or_assign(std::move(name), std::move(value));
         return *this;
     }
+    /// @}
 
-    bool has(const std::string& name) const { return values_.contains(name); }
-    bool empty() const { return values_.empty(); }
-    const std::map<std::string, OptionValue>& all() const { return values_; }
+    bool has(const std::string& name) const { return values_.contains(name); }  ///< whether it is given
+    bool empty() const { return values_.empty(); }                              ///< whether none is
+    const std::map<std::string, OptionValue>& all() const { return values_; }   ///< by name
 
     // Each throws InputError where there is no such option, or one of another type.
+    /// @{
+    /// The value of an option. Throws InputError where it was not given, or is of another type.
     bool boolean(const std::string& name) const;
     std::int64_t integer(const std::string& name) const;
     double number(const std::string& name) const;
     const std::string& string(const std::string& name) const;
+    /// @}
 
     friend bool operator==(const Options&, const Options&) = default;
 

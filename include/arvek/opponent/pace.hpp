@@ -6,6 +6,7 @@
 
 namespace arvek {
 
+/// How long an answer takes at the least.
 struct Pace {
     double least_seconds = 0.0;  ///< from the rival's move to the answer
     double variation = 0.3;      ///< the least time is longer by up to this share of it, at random

@@ -27,6 +27,7 @@ struct PersonGame {
     double result = 0.5;  ///< of the person: 1 won, 0.5 drawn, 0 lost
 };
 
+/// How strong a person is, on the scale of the opponents' ratings.
 struct PersonRating {
     double mean = 0.0, spread = 0.0;  ///< of what is probable, the latter as a standard deviation
     double low = 0.0, high = 0.0;     ///< between which it is with 95 %
@@ -42,8 +43,9 @@ double level_of_rating(double rating, const LevelRatings& ratings);
 
 /// A person as a level, for what follows one.
 struct PersonStrength {
-    double level = 4.0, spread = 2.0;
+    double level = 4.0, spread = 2.0;  ///< on the scale of levels: the mean, and a standard deviation
 };
+/// The same on the scale of levels, between which it is interpolated.
 PersonStrength strength_of(const PersonRating& rating, const LevelRatings& ratings);
 
 }  // namespace arvek

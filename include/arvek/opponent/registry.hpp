@@ -28,6 +28,7 @@ namespace arvek {
 /// Choosers of a game whose type is gone.
 class ChooserSet {
    public:
+    /// Makes a chooser for a game.
     using Make = std::function<std::unique_ptr<Chooser<AnyGame>>(const AnyGame&, const ChooserSetup&)>;
 
     /// Those that need nothing but AnyGame: random, ruled, suggestions, features.
@@ -36,7 +37,7 @@ class ChooserSet {
     /// Throws InputError for a name that is none, or is taken, and for an option without a name or a range.
     void add(ChooserInfo info, Make make);
 
-    std::span<const ChooserInfo> infos() const { return infos_; }
+    std::span<const ChooserInfo> infos() const { return infos_; }  ///< of all that are there
     /// Throws InputError for a name that is not there, for what the game lacks, and for options that are wrong; `setup`
     /// has the options that are given.
     std::unique_ptr<Chooser<AnyGame>> make(const AnyGame& game, std::string_view name, ChooserSetup setup) const;
@@ -58,6 +59,7 @@ void add_advised(ChooserSet& set);
 
 }  // namespace detail
 
+/// What opponents of a game can choose by, by name.
 template <Game G>
 class Choosers {
    public:
@@ -81,8 +83,8 @@ class Choosers {
         return *this;
     }
 
-    std::span<const ChooserInfo> infos() const { return set_.infos(); }
-    const ChooserSet& erased() const { return set_; }
+    std::span<const ChooserInfo> infos() const { return set_.infos(); }  ///< of all that are there
+    const ChooserSet& erased() const { return set_; }                    ///< the same for the game behind AnyGame
 
    private:
     Choosers() : evaluators_(std::make_shared<detail::NamedEvaluators<G>>()) {}

@@ -15,6 +15,7 @@
 
 namespace arvek {
 
+/// An opponent as data.
 struct OpponentSpec {
     std::string name = "standard";  ///< of a chooser
     std::optional<int> level{};     ///< none: the profile's own, or the highest
@@ -22,14 +23,15 @@ struct OpponentSpec {
     /// A time alone holds besides what the level or the profile says, except at the highest level without a profile,
     /// which then has no other limit. What the level overlooks stays.
     std::optional<int> depth{};
-    std::optional<std::uint64_t> nodes{};
-    std::optional<std::uint64_t> playouts{};
-    std::optional<double> seconds{};
+    std::optional<std::uint64_t> nodes{};      ///< positions
+    std::optional<std::uint64_t> playouts{};   ///< random games
+    std::optional<double> seconds{};           ///< of thinking
     Options options{};                         ///< of the chooser, by name; they go before those of the profile
     std::string state{};                       ///< what its rules remember from before: "phase=2 turn=31"
     bool margins = true;                       ///< false: to win counts, not by how much
     std::shared_ptr<const Profile> profile{};  ///< where the opponent is one of a file; `name` is then only said
 
+    /// Whether it is limited otherwise than by its level.
     bool has_own_limits() const { return depth || nodes || playouts || seconds; }
     friend bool operator==(const OpponentSpec&, const OpponentSpec&) = default;
 };

@@ -35,6 +35,7 @@
 
 namespace arvek {
 
+/// When an answer may be shown.
 struct ThinkingOptions {
     Clock clock{};                   ///< for the pace; without one nothing is held back
     Pace pace{0.0, 0.0};             ///< how long an answer takes at the least
@@ -185,6 +186,7 @@ class FrameThinking {
         }
         return ready();
     }
+    /// Whether the decision is taken and may be shown.
     bool ready() const { return work_.has_ended() && held_back_.is_over(); }
     /// How it stands; nothing until a search has finished its first depth.
     const std::optional<Decision<Move>>& so_far() const { return so_far_; }

@@ -11,49 +11,55 @@
 
 namespace arvek {
 
+/// A ladder of levels.
 struct LadderPlot {
+    /// A level of it.
     struct Rung {
-        int level = 1;
-        Rating rating{};
+        int level = 1;                      ///< which
+        Rating rating{};                    ///< as it was measured
         double score_against_random = 0.0;  ///< 0 to 1
     };
 
-    std::string title;
-    std::string unit_note;  ///< what the ratings count from
-    std::vector<Rung> rungs;
+    std::string title;        ///< above the picture
+    std::string unit_note;    ///< what the ratings count from
+    std::vector<Rung> rungs;  ///< from the lowest
 };
 
 /// The ratings of a league, one below the other.
 struct StandingsPlot {
+    /// One of those who stand.
     struct Place {
-        std::string name;
-        Rating rating{};
+        std::string name;  ///< as people call it
+        Rating rating{};   ///< as it was measured
     };
 
-    std::string title;
-    std::string unit_note;
+    std::string title;          ///< above the picture
+    std::string unit_note;      ///< what the ratings count from
     std::vector<Place> places;  ///< the strongest first
 };
 
 /// The course of several numbers.
 struct CoursePlot {
+    /// One number.
     struct Course {
-        std::string name;
+        std::string name;            ///< what it is
         std::vector<double> values;  ///< after each step, 0 first
     };
 
-    std::string title, x_label, y_label;
-    double low = 0.0, high = 100.0;  ///< of all values
-    std::vector<Course> courses;
+    std::string title, x_label, y_label;  ///< above the picture, and along its sides
+    double low = 0.0, high = 100.0;       ///< of all values
+    std::vector<Course> courses;          ///< in the order of the legend
 };
 
+/// A number that is measured now and then.
 struct CurvePlot {
+    /// A measurement.
     struct Point {
-        double x = 0.0, y = 0.0, low = 0.0, high = 0.0;
+        double x = 0.0, y = 0.0, low = 0.0, high = 0.0;  ///< where it stands, and the interval that it is in
     };
 
-    std::string title, x_label, y_label;
-    std::vector<Point> points;
+    std::string title, x_label, y_label;  ///< above the picture, and along its sides
+    std::vector<Point> points;            ///< in the order in which they are joined
 };
 
 /// The file of a plot that is still to be drawn. It is opened at once, so that what cannot be written is known before
@@ -69,8 +75,11 @@ class PlotFile {
 
     /// Throws InputError when it cannot be drawn; an earlier file of that name then stays as it was.
     void write(const LadderPlot& plot);
+    /// As write(const LadderPlot&).
     void write(const StandingsPlot& plot);
+    /// As write(const LadderPlot&).
     void write(const CoursePlot& plot);
+    /// As write(const LadderPlot&).
     void write(const CurvePlot& plot);
 
    private:

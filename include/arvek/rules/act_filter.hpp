@@ -12,9 +12,10 @@ namespace arvek {
 
 /// What is empty asks nothing. Of a list of names one must fit; of the lists "no" none may.
 struct ActFilter {
-    std::vector<std::string> actors{}, actions{}, kinds{}, targets{};
-    std::vector<std::string> no_actors{}, no_actions{}, no_kinds{}, no_targets{};
+    std::vector<std::string> actors{}, actions{}, kinds{}, targets{};  ///< of each list one must fit, where it has any
+    std::vector<std::string> no_actors{}, no_actions{}, no_kinds{}, no_targets{};  ///< none may fit
 
+    /// Whether it lets everything through.
     bool asks_nothing() const {
         return actors.empty() && actions.empty() && kinds.empty() && targets.empty() && no_actors.empty() &&
                no_actions.empty() && no_kinds.empty() && no_targets.empty();
@@ -29,7 +30,8 @@ class BoundActFilter {
     /// Throws InputError for a name that the game does not have.
     BoundActFilter(const ActFilter& filter, const ActNames& names);
 
-    bool asks_nothing() const { return asks_nothing_; }
+    bool asks_nothing() const { return asks_nothing_; }  ///< whether it lets everything through
+    /// Whether it lets an act through.
     bool fits(const Act& act) const {
         return fits(actors_, act.actor) && fits(actions_, act.action) && fits(targets_, act.target) &&
                (kinds_ == 0 || (act.kinds & kinds_) != 0) && (act.kinds & no_kinds_) == 0;

@@ -60,6 +60,7 @@ std::string comparison_text(const std::string& left, const Extent& values, bool 
 
 }  // namespace detail
 
+/// What must hold for a move.
 template <Game G>
 class Condition {
    public:
@@ -69,6 +70,7 @@ class Condition {
     /// One that always holds.
     Condition() = default;
 
+    /// Of two numbers.
     static Condition test(Measure<G> left, Comparison comparison, Measure<G> right) {
         Condition condition(Kind::Test);
         condition.comparison_ = comparison;
@@ -82,6 +84,7 @@ class Condition {
         condition.right_ = std::move(right);
         return condition;
     }
+    /// Of a quantity and a number.
     static Condition test(const Quantity<G>& quantity, Comparison comparison, double number) {
         return test(Measure<G>::quantity(quantity), comparison, Measure<G>::number(number));
     }
@@ -89,8 +92,11 @@ class Condition {
     static Condition test(const Quantity<G>& quantity, Comparison comparison, const Quantity<G>& other) {
         return test(Measure<G>::quantity(quantity), comparison, Measure<G>::quantity(other));
     }
+    /// Each part holds.
     static Condition all(std::vector<Condition> parts) { return group(Kind::All, std::move(parts), " and "); }
+    /// At least one part holds.
     static Condition any(std::vector<Condition> parts) { return group(Kind::Any, std::move(parts), " or "); }
+    /// No part holds.
     static Condition none(std::vector<Condition> parts) { return group(Kind::None, std::move(parts), " or "); }
 
     /// The same condition, said by a name: "weak (target stamina below 8)".
@@ -101,7 +107,7 @@ class Condition {
         return condition;
     }
 
-    bool always_holds() const { return kind_ == Kind::All && parts_.empty(); }
+    bool always_holds() const { return kind_ == Kind::All && parts_.empty(); }  ///< whether it asks nothing
     /// Whether it is the same for every move.
     bool of_position() const { return of_position_; }
     /// Whether it needs to know what was done earlier.
@@ -110,6 +116,7 @@ class Condition {
         return std::any_of(parts_.begin(), parts_.end(), [](const auto& part) { return part.asks_deeds(); });
     }
 
+    /// Whether it holds for a move; `memory`: what the player remembers, where the condition asks that.
     bool holds(const G& game, const Position& position, const Move& move, const GameMemory* memory = nullptr) const {
         const auto part_holds = [&](const Condition& part) { return part.holds(game, position, move, memory); };
         switch (kind_) {

@@ -5,6 +5,7 @@
 
 namespace arvek {
 
+/// How the left number stands to the right one.
 enum class Comparison : std::uint8_t { Is, Below, AtMost, Above, AtLeast };
 
 /// "is", "below", "at most", "above", "at least".

@@ -31,15 +31,16 @@ namespace arvek {
 /// How a rule chooses among the moves that meet its conditions.
 template <Game G>
 struct ChoiceKey {
-    TargetChoice choose = TargetChoice::Lowest;
-    Measure<G> by{};
+    TargetChoice choose = TargetChoice::Lowest;  ///< the lowest or the highest
+    Measure<G> by{};                             ///< of which number
 };
 
+/// A rule that applies under a condition.
 template <Game G>
 struct ConditionalRule {
-    std::string name;
-    ActFilter acts{};  ///< who must act, what, and on whom
-    Condition<G> when{};
+    std::string name;                    ///< unique in the list
+    ActFilter acts{};                    ///< who must act, what, and on whom
+    Condition<G> when{};                 ///< when it applies
     std::vector<ChoiceKey<G>> choose{};  ///< the second where the first is level, and so on; empty: all of them
     double chance = 1.0;                 ///< how surely it fires, 0 to 1
     bool once = false;                   ///< at most once a game

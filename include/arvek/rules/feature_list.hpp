@@ -22,11 +22,13 @@
 
 namespace arvek {
 
+/// Chooses by features of moves, each times its weight.
 template <Game G>
 class FeatureList {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
+    /// What a feature is worth for a move.
     using Value = std::function<double(const G&, const Position& before, const Move&, const Position& after)>;
 
     /// `value(game, before, move, after)` gives any number.

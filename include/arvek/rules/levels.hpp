@@ -6,6 +6,6 @@ namespace arvek {
 
 /// The levels of difficulty: 1 is the easiest, 10 an opponent's full strength.
 inline constexpr int lowest_level = 1;
-inline constexpr int highest_level = 10;
+inline constexpr int highest_level = 10;  ///< the strongest
 
 }  // namespace arvek

@@ -53,6 +53,7 @@ struct DeedQuestion {
 
 }  // namespace detail
 
+/// A number that conditions compare.
 template <Game G>
 class Measure {
    public:
@@ -62,12 +63,14 @@ class Measure {
     /// The number 0.
     Measure() = default;
 
+    /// A number that stays.
     static Measure number(double value) {
         Measure measure;
         measure.number_ = value;
         measure.text_ = number_text(value);
         return measure;
     }
+    /// A quantity of the game.
     static Measure quantity(const Quantity<G>& quantity) {
         Measure measure;
         measure.kind_ = Kind::Quantity;
@@ -134,8 +137,8 @@ class Measure {
 
     /// Whether it is the same for every move.
     bool of_position() const { return of_position_; }
-    bool is_number() const { return kind_ == Kind::Number; }
-    bool is_boolean() const { return is_boolean_; }
+    bool is_number() const { return kind_ == Kind::Number; }  ///< whether it is a number that stays
+    bool is_boolean() const { return is_boolean_; }           ///< whether it is said as true or false
     /// Whether it needs to know what was done earlier.
     bool asks_deeds() const {
         return kind_ == Kind::Done || (kind_ == Kind::Both && (parts_[0].asks_deeds() || parts_[1].asks_deeds()));

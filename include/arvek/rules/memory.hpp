@@ -32,10 +32,11 @@ struct StateInfo {
 
 /// What somebody did.
 struct Deed {
-    Player player = Player::First;
-    Act act{};
+    Player player = Player::First;  ///< who
+    Act act{};                      ///< what
 };
 
+/// What a player that goes by rules remembers of a game.
 struct GameMemory {
     std::vector<double> state{};       ///< of each StateInfo, in order
     std::vector<Deed> deeds{};         ///< of all players, oldest first
@@ -49,12 +50,13 @@ struct GameMemory {
 
 /// What a rule does to a state when it is carried out.
 struct StateChange {
+    /// Whether the state becomes the number, or so much more.
     enum class Kind : std::uint8_t { Set, Add };
 
-    std::string state;
-    Kind kind = Kind::Set;
-    double number = 0.0;
-    bool to_turn = false;  ///< the number of the turn instead of `number`
+    std::string state;      ///< by name
+    Kind kind = Kind::Set;  ///< what is done to it
+    double number = 0.0;    ///< what it is set to, or what is added
+    bool to_turn = false;   ///< the number of the turn instead of `number`
 };
 
 /// "true", "false" or a number.

@@ -25,8 +25,8 @@ namespace arvek {
 /// What a rule may look at.
 template <Game G>
 struct Situation {
-    const G& game;
-    const typename G::Position& position;
+    const G& game;                               ///< the rules
+    const typename G::Position& position;        ///< where it stands
     Player player;                               ///< whose move it is
     const std::vector<typename G::Move>& moves;  ///< what is still to choose from, at least one
     const std::vector<Act>* acts = nullptr;      ///< of each of them, where the game has acts
@@ -36,12 +36,14 @@ struct Situation {
     bool explains = true;                        ///< whether texts are wanted; else `why` and notes may stay empty
 };
 
+/// Something that a rule found out about a move.
 template <class Move>
 struct MoveNote {
-    Move move{};
-    std::string text;
+    Move move{};       ///< which
+    std::string text;  ///< in a few words
 };
 
+/// What a rule answers when it is asked.
 template <class Move>
 struct RuleAnswer {
     std::vector<Move> moves;              ///< what the rule is for; none: the rule does not apply
@@ -50,10 +52,11 @@ struct RuleAnswer {
     std::uint64_t positions_seen = 0;     ///< positions it looked at
 };
 
+/// One entry of an ordered list of rules.
 template <Game G>
 struct Rule {
-    std::string name;
-    std::function<RuleAnswer<typename G::Move>(const Situation<G>&)> ask;
+    std::string name;                                                      ///< unique in the list
+    std::function<RuleAnswer<typename G::Move>(const Situation<G>&)> ask;  ///< which moves it is for
     /// Whether the rule also chooses among the moves that an earlier rule is for.
     bool settles_ties = false;
     std::vector<StateChange> changes{};  ///< of the player's own states, when it is carried out

@@ -141,28 +141,32 @@ template <Game G>
 struct Fallback {
     std::string action;   ///< by name; empty: any move that the rest lets through
     double weight = 1.0;  ///< more than 0
-    ActFilter acts;
-    Condition<G> when;
+    ActFilter acts;       ///< which acts it lets through
+    Condition<G> when;    ///< when it may be
 
     Fallback() = default;
+    /// An action by name, with its weight.
     Fallback(std::string action_name, double its_weight) : action(std::move(action_name)), weight(its_weight) {}
 };
 
 /// What changes states by itself, at the start of a decision, before any rule is asked.
 template <Game G>
 struct StandingChange {
-    std::string name;
-    Condition<G> when{};  ///< it is enough that one move meets it
-    std::vector<StateChange> changes{};
+    std::string name;                    ///< what explanations call it
+    Condition<G> when{};                 ///< it is enough that one move meets it
+    std::vector<StateChange> changes{};  ///< what it does to them
 };
 
+/// Chooses by an ordered list of rules.
 template <Game G>
 class RuleList {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
 
+    /// Takes a move that wins at once.
     RuleList& win_now() { return add(win_now_rule<G>()); }
+    /// Takes from the rival a move that would win at once.
     RuleList& stop_rival() { return add(stop_rival_rule<G>()); }
 
     /// `value(game, position, move)` gives any number; the largest is preferred.
@@ -171,13 +175,14 @@ class RuleList {
         return add(prefer_rule<G>(std::move(name), std::move(value)));
     }
 
+    /// Adds a rule at the end.
     RuleList& add(Rule<G> rule) {
         asks_deeds_ = asks_deeds_ || rule.asks_deeds;
         rules_.push_back(std::move(rule));
         return *this;
     }
 
-    const std::vector<Rule<G>>& rules() const { return rules_; }
+    const std::vector<Rule<G>>& rules() const { return rules_; }  ///< in the order in which they are asked
 
     /// What is done when no rule applies: one of these that is available, drawn by weight. Without any, a decision in
     /// which no rule applies throws InputError. A list to which none was ever given takes any move.
@@ -192,7 +197,7 @@ class RuleList {
         states_ = std::move(infos);
         return *this;
     }
-    const std::vector<StateInfo>& states() const { return states_; }
+    const std::vector<StateInfo>& states() const { return states_; }  ///< that rules may set and ask
 
     /// Whether decisions say why. Without, they name the rules and which of them fired, and take about half the time.
     RuleList& explain(bool explains) {
@@ -200,6 +205,7 @@ class RuleList {
         return *this;
     }
 
+    /// Adds a change that is looked at before each decision.
     RuleList& change(StandingChange<G> change) {
         asks_deeds_ = asks_deeds_ || change.when.asks_deeds();
         changes_.push_back(std::move(change));

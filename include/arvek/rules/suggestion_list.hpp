@@ -32,17 +32,18 @@ namespace arvek {
 /// When a suggestion is listened to, and how much.
 template <Game G>
 struct SuggestionUse {
-    ActFilter acts{};  ///< of the moves that it may propose
-    Condition<G> when{};
+    ActFilter acts{};     ///< of the moves that it may propose
+    Condition<G> when{};  ///< when it may propose them
     double weight = 1.0;  ///< 0 or more
 };
 
+/// Chooses by what is noteworthy.
 template <Game G>
 class SuggestionList {
    public:
     using Position = typename G::Position;
     using Move = typename G::Move;
-    using Suggest = std::function<void(const G&, const Position&, Proposals<Move>&)>;
+    using Suggest = std::function<void(const G&, const Position&, Proposals<Move>&)>;  ///< proposes moves
 
     /// `suggest(game, position, proposals)` adds what it proposes, for the player to move.
     SuggestionList& add(std::string reason, Suggest suggest) {

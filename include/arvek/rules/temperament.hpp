@@ -19,13 +19,14 @@ namespace arvek {
 
 /// Who acts, to a temperament.
 struct Individual {
-    std::string_view name{};   ///< the actor's; empty: nobody is told from anybody
-    std::uint64_t number = 0;  ///< tells apart those of one name, the same all game long
-    std::uint64_t game_seed = 0;
+    std::string_view name{};      ///< the actor's; empty: nobody is told from anybody
+    std::uint64_t number = 0;     ///< tells apart those of one name, the same all game long
+    std::uint64_t game_seed = 0;  ///< the same all game long, for what is dealt once a game
 };
 
+/// A trait, and what it pulls.
 struct TemperamentAxis {
-    std::string name;
+    std::string name;                                     ///< what it is called
     double value = 0.0;                                   ///< -1 to 1
     std::vector<std::pair<std::string, double>> pulls{};  ///< by reason; more than 0
     std::vector<std::pair<std::string, double>> of{};     ///< by actor: how much more its value is
@@ -38,11 +39,13 @@ struct TemperamentAxis {
     double factor(std::string_view reason, const Individual& who = {}) const;
 };
 
+/// How an opponent weighs the reasons for which moves are suggested.
 struct Temperament {
-    std::vector<TemperamentAxis> axes{};
+    std::vector<TemperamentAxis> axes{};  ///< its traits
     std::vector<std::pair<std::string, double>>
         preferences{};  ///< weights of reasons, 0 or more; 1 where none is given
 
+    /// How much a reason counts besides what the traits say; 1 where nothing is said.
     double preference(std::string_view reason) const;
     /// The product of every axis' factor and the preference.
     double factor(std::string_view reason, const Individual& who = {}) const;

@@ -26,7 +26,7 @@ struct ThreatLimits {
     /// In one decision; past that the rule does not apply, and says so. As many again may go into quiet moves before
     /// the first threat; past that they are left out.
     std::uint64_t positions = 100'000;
-    bool quiet_before = true;
+    bool quiet_before = true;  ///< whether quiet moves before the first threat are looked at too
 };
 
 /// Looks for wins that cannot be prevented, by threats alone.
@@ -36,6 +36,7 @@ class ThreatSearch {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
+    /// With no position looked at yet.
     ThreatSearch(const G& game, const ThreatLimits& limits) : game_(game), limits_(limits) {}
 
     /// Whether whoever made the last move wins with the next one whatever the rival answers, or after `threats` more
@@ -81,7 +82,7 @@ class ThreatSearch {
         return false;
     }
 
-    std::uint64_t positions() const { return positions_; }
+    std::uint64_t positions() const { return positions_; }  ///< that were looked at
     /// Whether there were too many positions to tell.
     bool gave_up() const { return gave_up_; }
 

@@ -32,6 +32,7 @@ class AlphaBeta : public detail::NotAGame<G> {
     using detail::NotAGame<G>::NotAGame;
 };
 
+/// The search itself, for a type that is a game.
 template <Game G, Stepping S>
 class AlphaBeta<G, S> {
     static_assert(game_can_be_searched<G>());

@@ -34,6 +34,7 @@ AnySolver any_solver() {
 /// Values a position of a game with luck, as LuckSolver does. Empty for a game that has none, or hides something.
 using AnyLuckSolver = std::function<LuckSolution<AnyMove>(const AnyGame&, const AnyPosition&, const LuckSolveOptions&)>;
 
+/// The one of a game's type.
 template <Game G>
 AnyLuckSolver any_luck_solver() {
     if constexpr (HashedGame<G> && ListedChanceGame<G> && !ViewedGame<G>) {
@@ -60,6 +61,7 @@ AnyLuckSolver any_luck_solver() {
 using AnyEquilibrium =
     std::function<EquilibriumFound<AnyView, AnyMove>(const AnyGame&, const AnyPosition&, const EquilibriumOptions&)>;
 
+/// The one of a game's type.
 template <Game G>
 AnyEquilibrium any_equilibrium() {
     if constexpr (ViewedGame<G> && may_be_for_two<G>()) {

@@ -32,6 +32,7 @@
 
 namespace arvek {
 
+/// How strategies are looked for.
 struct EquilibriumOptions {
     double exploitability = 1e-4;          ///< enough; in points, 0 or more
     int iterations = 200'000;              ///< at the most, 1 or more; of drawn games, walks for each player
@@ -39,8 +40,8 @@ struct EquilibriumOptions {
     bool sampled = false;                  ///< on drawn games; takes more iterations and less memory
     std::uint64_t seed = 1;                ///< of the drawn games
     std::optional<double> seconds{};       ///< for minimising; what is measured of its result comes on top
-    Clock clock{};
-    StopToken stop{};
+    Clock clock{};                         ///< for the seconds
+    StopToken stop{};                      ///< asked now and then
 };
 
 /// Throws InputError for an option out of range.
@@ -49,18 +50,20 @@ void check_options(const EquilibriumOptions& options);
 /// What to do behind one view.
 template <class View, class Move>
 struct MixedMoves {
+    /// A move, and how often it is played.
     struct Share {
-        Move move{};
-        double probability = 0.0;
+        Move move{};               ///< which
+        double probability = 0.0;  ///< with which it is played
         /// The expected payoff of the move, against the other's strategy; 0 where that was not measured.
         double value = 0.0;
     };
 
-    Player player = Player::First;
-    View view{};
-    std::vector<Share> moves;
+    Player player = Player::First;  ///< who sees the view
+    View view{};                    ///< what is seen
+    std::vector<Share> moves;       ///< those that may be played
 };
 
+/// Strategies that nobody can profit by leaving.
 template <class View, class Move>
 struct EquilibriumFound {
     double value = 0.0;           ///< the first player's, when both play so
@@ -70,13 +73,14 @@ struct EquilibriumFound {
     /// of the mean over drawn games alone.
     double error = 0.0;
     std::vector<MixedMoves<View, Move>> strategy;  ///< in the order in which views come up
-    int iterations = 0;
-    std::uint64_t positions = 0;  ///< of the tree; 0 where it was not laid out
-    bool complete = false;        ///< whether the exploitability is as small as was asked for
-    double seconds = 0.0;
-    std::string stopped_by;  ///< "end", "iterations", "time", "stop" or, of drawn games, "memory"
+    int iterations = 0;                            ///< that it took
+    std::uint64_t positions = 0;                   ///< of the tree; 0 where it was not laid out
+    bool complete = false;                         ///< whether the exploitability is as small as was asked for
+    double seconds = 0.0;                          ///< that it took
+    std::string stopped_by;                        ///< "end", "iterations", "time", "stop" or, of drawn games, "memory"
 };
 
+/// Looks for strategies that nobody can profit by leaving.
 template <ViewedGame G>
 class Equilibrium {
     static_assert(game_is_complete<G>());
@@ -86,8 +90,9 @@ class Equilibrium {
     using Position = typename G::Position;
     using Move = typename G::Move;
     using View = typename G::View;
-    using Found = EquilibriumFound<View, Move>;
+    using Found = EquilibriumFound<View, Move>;  ///< what it gives
 
+    /// For a game that lives as long.
     explicit Equilibrium(const G& game) : game_(game) {}
 
     /// From the initial position. Throws InputError for options out of range, a game not of two, events that cannot be

@@ -12,6 +12,7 @@
 
 namespace arvek {
 
+/// What a search asks for the worth of a position.
 template <class G>
 class Evaluator {
    public:

@@ -25,30 +25,32 @@
 
 namespace arvek {
 
+/// How a search looks through chance.
 struct ExpectationOptions {
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; for a game with a hash
-    bool table = true;
-    bool cut_chance = true;        ///< whether chance nodes are cut; changes no value
-    std::optional<Scale> scale{};  ///< empty: the game's own, or else one by the spread of its evaluation
+    bool table = true;                 ///< whether it remembers positions
+    bool cut_chance = true;            ///< whether chance nodes are cut; changes no value
+    std::optional<Scale> scale{};      ///< empty: the game's own, or else one by the spread of its evaluation
 };
 
 /// One event where chance is next, and what comes after it.
 template <class Move>
 struct EventValue {
-    Move event{};
-    double probability = 0.0;
-    double value = 0.0;      ///< the expected payoff
-    std::vector<Move> line;  ///< what is expected, beginning with the event
+    Move event{};              ///< what may happen
+    double probability = 0.0;  ///< with which it happens
+    double value = 0.0;        ///< the expected payoff
+    std::vector<Move> line;    ///< what is expected, beginning with the event
 };
 
 /// What is to be expected where chance is next.
 template <class Move>
 struct Outlook {
-    double value = 0.0;  ///< the expected payoff of the whole
-    std::vector<EventValue<Move>> events;
-    DecisionStats stats;
+    double value = 0.0;                    ///< the expected payoff of the whole
+    std::vector<EventValue<Move>> events;  ///< in the order of the game
+    DecisionStats stats;                   ///< what it took
 };
 
+/// Looks ahead through chance, in games for two.
 template <Game G>
 class Expectation {
     static_assert(game_is_for_two<G>());

@@ -34,6 +34,7 @@ void read_both(const G& game, const typename G::Position& position, const Learne
 
 }  // namespace detail
 
+/// What was learned as the worth of positions.
 template <PatternedGame G>
 class LearnedEvaluator final : public Evaluator<G> {
    public:
@@ -60,6 +61,7 @@ class LearnedEvaluator final : public Evaluator<G> {
     std::shared_ptr<const LearnedNetwork> network_;
 };
 
+/// What was learned as how likely moves are to be good.
 template <PatternedGame G>
 class LearnedPrior final : public MovePrior<G> {
    public:

@@ -24,12 +24,12 @@ namespace arvek {
 /// layer; the rows of what a side sees are summed, held to 0 to 1, and those of both sides, the side that is asked about
 /// first, go through a second layer, where there is one, to the end.
 struct LearnedModel {
-    std::string game{};  ///< what it was learned in
-    std::vector<std::pair<std::string, std::string>> settings{};
-    std::uint64_t games = 0;  ///< that it was learned from
-    std::vector<Pattern> patterns{};
-    int hidden = 0;      ///< units of the first layer for each side; 0: linear
-    int second = 0;      ///< units of the second layer; 0: there is none
+    std::string game{};                                           ///< what it was learned in
+    std::vector<std::pair<std::string, std::string>> settings{};  ///< of the game, where it was learned
+    std::uint64_t games = 0;                                      ///< that it was learned from
+    std::vector<Pattern> patterns{};                              ///< of the game, in its order
+    int hidden = 0;                                               ///< units of the first layer for each side; 0: linear
+    int second = 0;                                               ///< units of the second layer; 0: there is none
     bool prior = false;  ///< whether it says as well how likely a move is to be good, by the position it leads to
 
     // Weights. Their sizes follow from the above.
@@ -40,14 +40,16 @@ struct LearnedModel {
     std::vector<float> last_rows{};    ///< by output and unit of the layer before; none where it is linear
     std::vector<float> last_bias{};    ///< by output: the value, the prior
 
-    int outputs() const { return prior ? 2 : 1; }
-    int width() const { return hidden > 0 ? hidden : outputs(); }
+    int outputs() const { return prior ? 2 : 1; }                  ///< what it says: a value, or a prior too
+    int width() const { return hidden > 0 ? hidden : outputs(); }  ///< numbers in a row
     /// How many ways there are in all.
     std::size_t ways() const;
     bool operator==(const LearnedModel&) const = default;
 };
 
+/// The most units of a layer.
 inline constexpr int most_hidden_units = 512, most_second_units = 64;
+/// The most weights of a model.
 inline constexpr std::size_t most_model_weights = 50'000'000;
 
 /// Throws InputError for layers out of range, patterns that cannot be, and weights that are too few, too many or no numbers.
@@ -67,8 +69,8 @@ class LearnedNetwork {
     explicit LearnedNetwork(const LearnedModel& model);
     ~LearnedNetwork();
 
-    const LearnedModel& model() const { return model_; }
-    std::size_t patterns() const { return patterns_; }
+    const LearnedModel& model() const { return model_; }  ///< what it was made from
+    std::size_t patterns() const { return patterns_; }    ///< how many there are
 
     /// Whether both players' sight is to be read; else the first player's alone, from which the other's follows.
     bool reads_both() const { return reads_both_; }
@@ -80,6 +82,7 @@ class LearnedNetwork {
     LearnedOutput output(Player own) const;
     /// The value alone, and the prior alone.
     float value(Player own) const;
+    /// Of the move of that player's that led to what stands in the room.
     float prior(Player own) const;
     /// The same from the start, with weights that were not rounded. `own` and `rivals`: as the two see the position.
     LearnedOutput exact_output(std::span<const std::uint16_t> own, std::span<const std::uint16_t> rivals) const;

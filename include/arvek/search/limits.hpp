@@ -21,7 +21,7 @@ inline constexpr int max_depth = 1'000;
 /// arvek/arena/steady_clock.hpp has a function that makes one.
 class Clock {
    public:
-    using Now = double (*)(const void*);
+    using Now = double (*)(const void*);  ///< tells the seconds, of a clock that carries a state
 
     constexpr Clock() = default;
     /// A function without arguments, or a lambda that captures nothing.
@@ -32,7 +32,7 @@ class Clock {
     /// to call from any.
     constexpr Clock(Now now, const void* state) : now_(now), state_(state) {}
 
-    constexpr explicit operator bool() const { return plain_ != nullptr || now_ != nullptr; }
+    constexpr explicit operator bool() const { return plain_ != nullptr || now_ != nullptr; }  ///< whether there is one
     /// Requires a clock.
     double seconds() const { return plain_ != nullptr ? plain_() : now_(state_); }
     /// The same; 0 without a clock.
@@ -47,7 +47,7 @@ class Clock {
 /// Asks someone outside whether to stop. Copies ask the same one; the default never stops.
 class StopToken {
    public:
-    using Asked = bool (*)(const void*);
+    using Asked = bool (*)(const void*);  ///< tells whether to stop
 
     constexpr StopToken() = default;
     /// Stops when `asked(state)` is true. `state` must outlive the searches that use the token; with a search in
@@ -62,21 +62,22 @@ class StopToken {
                          &token);
     }
 
-    constexpr bool stop_requested() const { return asked_ != nullptr && asked_(state_); }
-    constexpr bool can_stop() const { return asked_ != nullptr; }
+    constexpr bool stop_requested() const { return asked_ != nullptr && asked_(state_); }  ///< whether to stop now
+    constexpr bool can_stop() const { return asked_ != nullptr; }                          ///< whether it ever may
 
    private:
     Asked asked_ = nullptr;
     const void* state_ = nullptr;
 };
 
+/// How far a search may go.
 struct Limits {
     std::optional<int> depth{};               ///< plies, 0 to max_depth; 0 looks at no move's consequences
     std::optional<std::uint64_t> nodes{};     ///< positions visited, at least 1; never exceeded
     std::optional<std::uint64_t> playouts{};  ///< for a search by playouts alone, at least 1
     std::optional<double> seconds{};          ///< more than 0; needs a clock
     Clock clock{};                            ///< also measures the seconds that a decision reports
-    StopToken stop{};
+    StopToken stop{};                         ///< asked now and then
 };
 
 /// Throws InputError when a limit is out of its range, or a time limit has no clock.

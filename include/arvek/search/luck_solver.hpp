@@ -27,32 +27,35 @@ namespace arvek {
 /// What is known of one move, or event, of a position that was solved.
 template <class Move>
 struct LuckMove {
-    Move move{};
+    Move move{};               ///< which
     double probability = 0.0;  ///< of an event
     double value = 0.0;        ///< for the player to move; where chance is next, for the first player
 };
 
+/// What is known of a position of a game of chance.
 template <class Move>
 struct LuckSolution {
     double value = 0.0;  ///< the expected payoff of the player to move; where chance is next, of the first player
     double error = 0.0;  ///< it lies no farther off
     std::vector<LuckMove<Move>> moves;  ///< the best first; events in their order
     bool complete = false;              ///< whether the error is as small as was asked for
-    std::uint64_t positions = 0;
-    int sweeps = 0;
-    double seconds = 0.0;
-    std::string stopped_by;  ///< "end", "memory", "time" or "stop"
+    std::uint64_t positions = 0;        ///< that were looked at
+    int sweeps = 0;                     ///< how often all values were worked out anew
+    double seconds = 0.0;               ///< that it took
+    std::string stopped_by;             ///< "end", "memory", "time" or "stop"
 };
 
+/// How far a game of chance is solved.
 struct LuckSolveOptions {
     double error = 1e-11;                  ///< as large as the error may be; more than 0
     std::size_t memory_mebibytes = 1'024;  ///< 1 or more
-    std::optional<double> seconds{};
-    Clock clock{};
-    StopToken stop{};
-    bool margins = true;  ///< false: an end counts 1, 0 or -1
+    std::optional<double> seconds{};       ///< that it may take; needs a clock
+    Clock clock{};                         ///< for the seconds
+    StopToken stop{};                      ///< asked now and then
+    bool margins = true;                   ///< false: an end counts 1, 0 or -1
 };
 
+/// Solves games of chance.
 template <Game G>
 class LuckSolver {
     static_assert(game_is_complete<G>());
@@ -64,6 +67,7 @@ class LuckSolver {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
+    /// For a game that lives as long.
     explicit LuckSolver(const G& game) : game_(game) {}
 
     /// Throws InputError for options out of range, a game of three or four, one without a hash or with events that cannot

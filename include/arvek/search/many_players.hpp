@@ -23,12 +23,15 @@
 
 namespace arvek {
 
+/// How a search looks ahead among several players.
 struct ManyPlayersOptions {
+    /// Whether the others are taken to play against the one who decides, rather than each for itself.
     bool pessimist = false;
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; for a game with a hash
-    bool table = true;
+    bool table = true;                 ///< whether it remembers positions
 };
 
+/// Looks ahead in games of one, three or four.
 template <Game G>
 class ManyPlayers {
     static_assert(game_is_complete<G>());

@@ -30,6 +30,7 @@ class Minimax : public detail::NotAGame<G> {
     using detail::NotAGame<G>::NotAGame;
 };
 
+/// The search itself, for a type that is a game.
 template <Game G>
 class Minimax<G> {
     static_assert(game_can_be_searched<G>());

@@ -42,15 +42,17 @@ enum class LeafValue : std::uint8_t {
     Evaluation,  ///< the evaluation
 };
 
+/// How a tree of playouts grows.
 struct MonteCarloOptions {
     std::size_t memory_mebibytes = 64;  ///< of the tree, 1 to most_tree_mebibytes
     int threads = 1;                    ///< 1 to most_threads; one tree for all, with views one for each
     bool keep_tree = false;             ///< whether a decision goes on with what the last one found below its position
     double exploration = 0.7;           ///< of all the result's range; more looks around more. More than 0, at most 10
-    LeafValue leaf = LeafValue::Automatic;
-    TreeSight sight = TreeSight::Decider;  ///< with views
+    LeafValue leaf = LeafValue::Automatic;  ///< how a leaf is judged
+    TreeSight sight = TreeSight::Decider;   ///< with views
 };
 
+/// The largest tree that can be asked for.
 inline constexpr std::size_t most_tree_mebibytes = 16'384;
 
 /// Throws InputError for an option out of range.
@@ -103,6 +105,7 @@ Decision<Move> sampled_decision(const std::vector<Move>& moves, const std::vecto
 
 }  // namespace detail
 
+/// Monte Carlo tree search.
 template <Game G>
 class MonteCarlo {
     static_assert(game_is_complete<G>());
@@ -131,8 +134,8 @@ class MonteCarlo {
 
     /// How many nodes the tree has, and for how many there is room.
     std::size_t tree_nodes() const { return arena_->used(); }
-    std::size_t tree_room() const { return arena_->room(); }
-    static constexpr std::size_t bytes_per_node = sizeof(detail::SampledNode<Move>);
+    std::size_t tree_room() const { return arena_->room(); }  ///< nodes that the tree has room for
+    static constexpr std::size_t bytes_per_node = sizeof(detail::SampledNode<Move>);  ///< of memory
 
    private:
     using Tree = detail::SamplingTree<G>;
@@ -342,6 +345,7 @@ class MonteCarlo<G> {
     using View = typename G::View;
     using Move = typename G::Move;
 
+    /// For a game that lives as long. Throws InputError for an option out of range.
     explicit MonteCarlo(const G& game, const MonteCarloOptions& options = {},
                         std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
         : game_(game),

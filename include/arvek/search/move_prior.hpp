@@ -12,6 +12,7 @@
 
 namespace arvek {
 
+/// How likely each move is to be good, before anything is searched.
 template <class G>
 class MovePrior {
    public:

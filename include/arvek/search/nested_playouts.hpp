@@ -31,11 +31,13 @@
 
 namespace arvek {
 
+/// How playouts are nested.
 struct NestedPlayoutsOptions {
     int levels = 4;         ///< at the most, 1 to most_nested_levels; the last is made again and again
     bool keep_line = true;  ///< whether a decision begins with what is left of the line that the last one found
 };
 
+/// The most levels of nesting.
 inline constexpr int most_nested_levels = 8;
 
 /// Throws InputError for an option out of range.
@@ -58,6 +60,7 @@ struct BestLine {
 std::vector<SampledRank> rank_lines(const std::vector<BestLine>& moves, std::uint64_t seed, double& per_point);
 }  // namespace detail
 
+/// Nested playouts.
 template <Game G>
 class NestedPlayouts {
     static_assert(game_is_complete<G>());

@@ -20,16 +20,18 @@
 
 namespace arvek {
 
+/// Adds up features of a position, each times its weight.
 template <Game G>
 class PositionFeatures final : public Evaluator<G> {
    public:
     using Position = typename G::Position;
-    using Value = std::function<double(const G&, const Position&, Player)>;
+    using Value = std::function<double(const G&, const Position&, Player)>;  ///< what a feature is worth to a player
 
+    /// What one feature adds.
     struct Part {
-        std::string name;
-        double weight = 0.0;
-        double value = 0.0;
+        std::string name;     ///< of the feature
+        double weight = 0.0;  ///< what it is multiplied with
+        double value = 0.0;   ///< what it is worth there
     };
 
     /// `value(game, position, player)` gives any number, for that player. What the rival has of it is taken off, so
@@ -54,6 +56,7 @@ class PositionFeatures final : public Evaluator<G> {
         return *this;
     }
 
+    /// The sum, rounded.
     Score evaluate(const G& game, const Position& position, Player player) const override {
         double sum = 0;
         for (const Feature& feature : features_) sum += feature.weight * feature.value(game, position, player);
@@ -69,7 +72,7 @@ class PositionFeatures final : public Evaluator<G> {
         return parts;
     }
 
-    bool empty() const { return features_.empty(); }
+    bool empty() const { return features_.empty(); }  ///< whether there is no feature
 
    private:
     struct Feature {

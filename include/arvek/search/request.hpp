@@ -29,6 +29,7 @@ class Progress {
         : call_([](const void* state, const Decision<Move>& so_far) { (*static_cast<const Tell*>(state))(so_far); }),
           state_(&tell) {}
 
+    /// Tells how the decision stands.
     void operator()(const Decision<Move>& so_far) const { call_(state_, so_far); }
 
    private:
@@ -36,20 +37,21 @@ class Progress {
     const void* state_;
 };
 
+/// What a caller may ask of a search besides its limits.
 template <class Move>
 struct SearchRequest {
-    std::uint64_t seed = 0;       ///< decides among equally good moves
-    std::uint64_t game_seed = 0;  ///< the same all game long, for what is dealt once a game
-    Ranking ranking = Ranking::Equals;
-    std::span<const Move> only{};  ///< the moves to choose from; empty: every legal move
+    std::uint64_t seed = 0;             ///< decides among equally good moves
+    std::uint64_t game_seed = 0;        ///< the same all game long, for what is dealt once a game
+    Ranking ranking = Ranking::Equals;  ///< how many of the first moves get a score of their own
+    std::span<const Move> only{};       ///< the moves to choose from; empty: every legal move
     /// False: only whether a game is won, drawn or lost counts at its end, not by how much.
     bool margins = true;
     /// What a draw by repetition counts, for the player who decides, where the game has that rule. Below even for one
     /// who would rather play on; see reluctance_to_repeat().
     Score repetition{};
-    SearchedTree<Move>* tree = nullptr;  ///< is filled with the upper part of the tree that was searched
-    const Progress<Move>* progress = nullptr;
-    bool explains = true;  ///< whether to say why in words, where that costs anything
+    SearchedTree<Move>* tree = nullptr;        ///< is filled with the upper part of the tree that was searched
+    const Progress<Move>* progress = nullptr;  ///< who is told how it goes; null: nobody
+    bool explains = true;                      ///< whether to say why in words, where that costs anything
 };
 
 }  // namespace arvek

@@ -29,25 +29,27 @@ enum class Fate : std::uint8_t {
 /// "searched", "end", "horizon", "repetition", "table".
 const char* name_of(Fate fate);
 
+/// A position that a search went through.
 template <class Move>
 struct SearchedNode {
-    int parent = -1;  ///< its place among the nodes; -1 for the position that was decided at
-    int ply = 0;
+    int parent = -1;                    ///< its place among the nodes; -1 for the position that was decided at
+    int ply = 0;                        ///< moves from the position that was decided at
     Move move{};                        ///< that leads here
     Player player = Player::First;      ///< who made it
     Score score;                        ///< for that player
     ScoreKind kind = ScoreKind::Exact;  ///< exact, or a bound where the search had seen enough
-    Fate fate = Fate::Searched;
-    std::uint64_t nodes = 0;  ///< positions visited below, itself included; all its searches together
-    int searches = 0;         ///< how often it was searched: a test first, perhaps, then in full
-    int moves = 0;            ///< that were generated there
-    int spared = 0;           ///< of those, never looked at, because a cutoff came before
+    Fate fate = Fate::Searched;         ///< what became of it
+    std::uint64_t nodes = 0;            ///< positions visited below, itself included; all its searches together
+    int searches = 0;                   ///< how often it was searched: a test first, perhaps, then in full
+    int moves = 0;                      ///< that were generated there
+    int spared = 0;                     ///< of those, never looked at, because a cutoff came before
 };
 
+/// The upper part of a searched tree.
 template <class Move>
 class SearchedTree {
    public:
-    using Node = SearchedNode<Move>;
+    using Node = SearchedNode<Move>;  ///< what it is made of
 
     /// Keeps the first `plies` plies (at least 1), and of them no more than `most_nodes` positions.
     explicit SearchedTree(int plies, std::size_t most_nodes = 200'000)
@@ -57,8 +59,8 @@ class SearchedTree {
     const std::vector<Node>& nodes() const { return nodes_; }
     /// The depth that the search had then, in plies; 0 when none was finished.
     int depth() const { return depth_; }
-    int plies() const { return plies_; }
-    std::size_t most_nodes() const { return most_nodes_; }
+    int plies() const { return plies_; }                    ///< that are kept
+    std::size_t most_nodes() const { return most_nodes_; }  ///< that are kept at the most
     /// Whether positions were left out because there were too many.
     bool is_partial() const { return partial_; }
 
@@ -76,6 +78,7 @@ class SearchedTree {
 
     // What follows is for searches.
 
+    /// Begins a depth: what is written from now on shows when it is finished.
     void begin(Player to_move) {
         growing_.assign(1, Growing{});
         growing_[0].node.player = rival_of(to_move);
@@ -131,6 +134,7 @@ class SearchedTree {
         growing_.push_back(entry);
         return true;
     }
+    /// The search leaves the position that it entered last, with what it found.
     void leave(Score score, ScoreKind kind, std::uint64_t nodes_so_far) {
         Growing& entry = growing_[at(here_)];
         entry.node.score = score;
@@ -138,7 +142,9 @@ class SearchedTree {
         entry.node.nodes += nodes_so_far - entry.nodes_before;
         here_ = entry.node.parent;
     }
+    /// What became of the position that the search is in.
     void note(Fate fate) { growing_[at(here_)].node.fate = fate; }
+    /// How many moves there are where the search is, and how many of them a cutoff spared.
     void note_moves(std::size_t moves, std::size_t spared) {
         growing_[at(here_)].node.moves = static_cast<int>(moves);
         growing_[at(here_)].node.spared = static_cast<int>(spared);

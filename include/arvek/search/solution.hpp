@@ -10,12 +10,13 @@
 
 namespace arvek {
 
+/// How far a position is solved.
 struct SolveOptions {
     std::size_t memory_mebibytes = 1'024;  ///< for the table, or for the positions of a game that can go round
     std::optional<double> seconds{};       ///< more than 0; needs a clock
-    Clock clock{};
-    StopToken stop{};
-    bool margins = true;  ///< false: settle only win, draw or loss
+    Clock clock{};                         ///< for the seconds
+    StopToken stop{};                      ///< asked now and then
+    bool margins = true;                   ///< false: settle only win, draw or loss
     /// Whether a search to the end follows the game's ordering hint. Without it, and among moves that the hint takes for
     /// alike, those come first that leave the rival the fewest replies; a weak hint costs more than it brings.
     bool hint = true;
@@ -27,9 +28,10 @@ struct SolveOptions {
     std::function<void(Payoff least, Payoff most, std::uint64_t positions)> progress{};
 };
 
+/// What is known of a move.
 template <class Move>
 struct SolvedMove {
-    Move move{};
+    Move move{};                        ///< which
     Payoff value = 0;                   ///< for the player to move
     ScoreKind kind = ScoreKind::Exact;  ///< or Upper: at most that much
     std::optional<int> plies{};         ///< to the end with best play, where it is known
@@ -37,18 +39,19 @@ struct SolvedMove {
 
 /// What is known of the position, whatever the moves are.
 struct SolutionFigures {
-    bool complete = false;
+    bool complete = false;  ///< whether the value is known
     /// The position is worth between these to the player to move; equal when it is solved. -largest_payoff and
     /// largest_payoff stand for "nothing known". With margins off: 1, 0 and -1.
     Payoff least = -largest_payoff;
-    Payoff most = largest_payoff;
-    std::optional<int> plies{};   ///< to the end with best play, where it is known
-    const char* method = "";      ///< "search to the end" or "retrograde analysis"
-    const char* stopped_by = "";  ///< "solved", "time", "stop" or "memory"
-    Counters counters;
-    double seconds = 0.0;
+    Payoff most = largest_payoff;  ///< the other end of the same
+    std::optional<int> plies{};    ///< to the end with best play, where it is known
+    const char* method = "";       ///< "search to the end" or "retrograde analysis"
+    const char* stopped_by = "";   ///< "solved", "time", "stop" or "memory"
+    Counters counters;             ///< what was counted
+    double seconds = 0.0;          ///< that it took
 };
 
+/// What exact solving found out about a position.
 template <class Move>
 struct Solution : SolutionFigures {
     std::vector<SolvedMove<Move>> moves;  ///< every legal move, best first; those that keep the value are exact

@@ -21,6 +21,7 @@
 
 namespace arvek {
 
+/// Solves positions of games for one or two exactly.
 template <HashedGame G>
 class Solver {
     static_assert(game_can_be_searched<G>());

@@ -31,8 +31,9 @@
 
 namespace arvek {
 
+/// How the standard search goes about it.
 struct StandardOptions {
-    Techniques techniques{};
+    Techniques techniques{};           ///< those that are switched on
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; the power of two below is used
     /// Whether a decision may use what earlier ones left in the table. In a game where positions repeat that is the
     /// best moves alone, since scores there hold for one course of the game.
@@ -49,6 +50,7 @@ class Standard : public detail::NotAGame<G> {
     using detail::NotAGame<G>::NotAGame;
 };
 
+/// The search itself, for a type that is a game.
 template <Game G, Stepping S>
 class Standard<G, S> {
     static_assert(game_can_be_searched<G>());

@@ -10,6 +10,7 @@
 
 namespace arvek {
 
+/// What the standard search does beyond plain alpha-beta.
 struct Techniques {
     bool table = true;         ///< a transposition table; needs the game's hash
     bool table_scores = true;  ///< a score in the table answers for the position; off: the table only orders moves

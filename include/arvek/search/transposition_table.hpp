@@ -14,15 +14,16 @@ namespace arvek {
 
 enum class Bound : std::uint8_t { None, Lower, Upper, Exact };
 
+/// What is known of a position.
 struct TableEntry {
-    Score score;    ///< proven scores count plies from the entry's own position
-    int depth = 0;  ///< plies searched below it, at most `complete_depth`
-    Bound bound = Bound::None;
+    Score score;                   ///< proven scores count plies from the entry's own position
+    int depth = 0;                 ///< plies searched below it, at most `complete_depth`
+    Bound bound = Bound::None;     ///< what the score is
     std::uint16_t move = no_move;  ///< where the best move stands among the generated ones
 
     /// The depth of a value that no deeper search can change.
     static constexpr int complete_depth = 1'023;
-    static constexpr std::uint16_t no_move = 4'095;
+    static constexpr std::uint16_t no_move = 4'095;  ///< for an entry without a move
 };
 
 /// What a decision may use of the entries that earlier decisions left.
@@ -35,6 +36,7 @@ enum class Kept : std::uint8_t {
 /// The largest table that can be asked for.
 inline constexpr std::int64_t most_table_mebibytes = detail::SlotTable::most_mebibytes;
 
+/// What is known of positions met before.
 class TranspositionTable {
    public:
     /// Throws InputError unless 1 <= mebibytes <= most_table_mebibytes; std::bad_alloc when there is not so much
@@ -44,6 +46,7 @@ class TranspositionTable {
     /// Begins another decision. What earlier ones left counts as `kept` says, and gives way first.
     void begin_decision(Kept kept);
 
+    /// Forgets everything.
     void clear();
 
     /// Fetches ahead what look_up() and store() will look at.
@@ -63,6 +66,7 @@ class TranspositionTable {
         return true;
     }
 
+    /// Remembers what is known of a position, in place of what matters less.
     void store(std::uint64_t hash, const TableEntry& entry) {
         // Each decision passed counts like eight plies of depth; what counts as gone is worth as little as an empty
         // slot.

@@ -18,13 +18,15 @@ void check_threads(int threads, bool has_table);
 /// Set once, seen by every thread.
 class StopFlag {
    public:
+    /// Asks whoever looks to stop.
     void set() { __atomic_store_n(&set_, true, __ATOMIC_RELEASE); }
-    bool stop_requested() const { return __atomic_load_n(&set_, __ATOMIC_ACQUIRE); }
+    bool stop_requested() const { return __atomic_load_n(&set_, __ATOMIC_ACQUIRE); }  ///< whether it was set
 
    private:
     bool set_ = false;
 };
 
+/// Threads that work together.
 class WorkerThreads {
    public:
     /// Starts `count` threads; the i-th runs `work(i)`, which must come to an end soon after `stop` is set. `work` and

@@ -20,6 +20,7 @@
 
 namespace arvek {
 
+/// How many worlds are looked at, and how.
 struct WorldsOptions {
     int worlds = 30;                  ///< 1 or more
     std::size_t table_mebibytes = 4;  ///< of the search of a world
@@ -28,6 +29,7 @@ struct WorldsOptions {
 /// Throws InputError for an option out of range.
 void check_options(const WorldsOptions& options);
 
+/// Searches many worlds that may lie behind a view.
 template <ViewedGame G>
 class Worlds {
     static_assert(game_is_complete<G>());

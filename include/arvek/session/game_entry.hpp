@@ -23,27 +23,29 @@ struct GamesNotation {
     std::function<std::vector<GameRecord>(const AnyGame& game, std::string_view text, std::string_view source)> read;
 };
 
+/// A game on offer.
 class GameEntry {
    public:
     /// Throws InputError for a name other than of lower-case letters, digits and underscores.
     GameEntry(std::string name, std::string summary);
     virtual ~GameEntry() = default;
 
-    const std::string& name() const { return name_; }
-    const std::string& summary() const { return summary_; }
-    const std::vector<ParameterInfo>& parameters() const { return parameters_; }
+    const std::string& name() const { return name_; }        ///< lower-case letters, digits and underscores
+    const std::string& summary() const { return summary_; }  ///< what it is, in a line
+    const std::vector<ParameterInfo>& parameters() const { return parameters_; }  ///< that it can be opened with
     /// What opponents of it can choose by.
     virtual std::span<const ChooserInfo> choosers() const = 0;
 
-    const std::vector<GamesNotation>& notations() const { return notations_; }
+    const std::vector<GamesNotation>& notations() const { return notations_; }  ///< of files of its games
 
     /// The game with `settings` (texts of "name=value") over the defaults. Throws InputError for what is unknown, wrong
     /// or given twice, and whatever the game's constructor throws.
     virtual OpenGame open(const std::vector<std::string>& settings) const = 0;
 
    protected:
+    /// Adds a parameter; its name must be new.
     void add_parameter(ParameterInfo info);
-    void add_notation(GamesNotation notation) { notations_.push_back(std::move(notation)); }
+    void add_notation(GamesNotation notation) { notations_.push_back(std::move(notation)); }  ///< adds one
     /// The texts of the values, by parameter, defaults filled in.
     std::vector<Setting> read_settings(const std::vector<std::string>& settings) const;
 

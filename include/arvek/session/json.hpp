@@ -18,6 +18,8 @@ namespace arvek {
 
 /// As Session::board() gives it.
 std::string board_as_json(const Board& board);
+/// @{
+/// The report as one JSON document.
 std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games);
 std::string decision_as_json(const Subject& subject, const DecisionReport& report);
 std::string tree_as_json(const Subject& subject, const TreeReport& report);
@@ -43,5 +45,6 @@ std::string profiles_as_json(const std::vector<CheckedProfile>& profiles);
 std::string vocabulary_as_json(const Subject& subject, const VocabularyReport& report);
 std::string sweep_as_json(const Subject& subject, const SweepReport& report);
 std::string ladder_as_json(const Subject& subject, const LadderReport& report);
+/// @}
 
 }  // namespace arvek

@@ -36,15 +36,16 @@ namespace arvek {
 
 /// A game with its parameters set.
 struct OpenGame {
-    std::string name;
-    std::vector<Setting> settings;
-    GameKit kit;
-    AnyCounter counter;
+    std::string name;               ///< by name
+    std::vector<Setting> settings;  ///< every parameter
+    GameKit kit;                    ///< itself, and what opponents of it can choose by
+    AnyCounter counter;             ///< counts its sequences of moves
 };
 
 /// What is wrong with one of several openings.
 class OpeningError : public InputError {
    public:
+    /// Of the opening in that place, from 0.
     OpeningError(std::size_t opening, const std::string& what) : InputError("", what), opening_(opening) {}
 
     std::size_t opening() const { return opening_; }  ///< its place, from 0
@@ -62,13 +63,14 @@ struct SelfPlayOptions {
 
 /// What a decision is asked besides who decides.
 struct Question {
-    StopToken stop{};
-    SearchedTree<AnyMove>* tree = nullptr;
-    const Progress<AnyMove>* progress = nullptr;
-    std::vector<std::string> only{};    ///< the moves to choose among, as texts; empty: all
-    Ranking ranking = Ranking::Equals;  ///< how many of the first moves get a score of their own
+    StopToken stop{};                             ///< asked now and then
+    SearchedTree<AnyMove>* tree = nullptr;        ///< what is to be filled with the searched tree; null: nothing
+    const Progress<AnyMove>* progress = nullptr;  ///< who is told how it goes; null: nobody
+    std::vector<std::string> only{};              ///< the moves to choose among, as texts; empty: all
+    Ranking ranking = Ranking::Equals;            ///< how many of the first moves get a score of their own
 };
 
+/// One game in progress, whose type is not known.
 class Session {
    public:
     /// From the initial position.
@@ -79,17 +81,17 @@ class Session {
     Session(Session&&) noexcept;
     Session& operator=(Session&&) noexcept;
 
-    const OpenGame& game() const { return game_; }
-    Subject subject() const;  ///< the game, its parameters and the position it stands at
+    const OpenGame& game() const { return game_; }  ///< that it is of
+    Subject subject() const;                        ///< the game, its parameters and the position it stands at
 
-    int players() const;
-    std::string player_name(Player player) const;
-    std::vector<std::string> player_names() const;
+    int players() const;                            ///< how many there are
+    std::string player_name(Player player) const;   ///< as people call the seat
+    std::vector<std::string> player_names() const;  ///< in the order of the seats
 
     // How it stands.
-    const AnyPosition& position() const { return positions_.back(); }
-    std::string position_text() const;
-    std::string drawing() const;  ///< ends with a new line
+    const AnyPosition& position() const { return positions_.back(); }  ///< how it stands
+    std::string position_text() const;                                 ///< the same as text
+    std::string drawing() const;                                       ///< ends with a new line
     /// What the player sees: the drawing, or, where the game has views, the text of the player's.
     std::string drawing_for(Player player) const;
     /// The board as the player sees it, with the cells of every legal move or event that has some; without any cells where
@@ -97,11 +99,11 @@ class Session {
     Board board(Player viewer) const;
     /// Requires that play goes on and a player is next.
     Player player_to_move() const;
-    bool chance_is_next() const;
-    std::optional<Ending> ending() const;
-    std::vector<std::string> legal_moves() const;  ///< or events; none when the game is over
-    std::vector<std::string> moves_played() const;
-    std::size_t plies() const { return moves_.size(); }
+    bool chance_is_next() const;                         ///< whether dice or cards are next
+    std::optional<Ending> ending() const;                ///< nothing while play goes on
+    std::vector<std::string> legal_moves() const;        ///< or events; none when the game is over
+    std::vector<std::string> moves_played() const;       ///< and events, from where it began
+    std::size_t plies() const { return moves_.size(); }  ///< how many they are
 
     /// Plays a move given as text. Throws InputError, and changes nothing, when it is not legal.
     void play(std::string_view move);
@@ -129,6 +131,7 @@ class Session {
     /// The same in two steps, for whoever lets time pass in between: what it would play, and playing that. Requires,
     /// for the second, that nothing was played or taken back since.
     DecisionReport ask_seated(std::uint64_t seed, StopToken stop = {}, const Progress<AnyMove>* progress = nullptr);
+    /// Plays what ask_seated() said.
     void play_what_was_asked();
 
     // Questions about the position.
@@ -145,10 +148,12 @@ class Session {
     /// hidden, and for an opponent whose decisions have no scores.
     OutlookReport outlook(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                           StopToken stop = {}) const;
+    /// The decision as texts. Requires that it was taken here.
     DecisionReport report_of(const Decision<AnyMove>& decision, const OpponentSpec& spec) const;
-    /// Throws InputError when a table is asked for and the game has no hash.
     /// Everything that a profile may name, with its value here.
     VocabularyReport vocabulary() const;
+    /// How many sequences of moves there are from here, by length up to `depth`. Throws InputError when a table is
+    /// asked for and the game has no hash.
     std::vector<SequenceCount> count(int depth, const CountOptions& options = {}) const;
     /// `sampled`: with views, on drawn games rather than the whole tree. Throws InputError for a game that cannot be
     /// solved.

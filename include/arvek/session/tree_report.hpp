@@ -24,26 +24,27 @@ namespace arvek {
 
 /// One position of a tree report.
 struct ReportedNode {
-    int parent = -1;  ///< its place in the report; -1 for the position that was decided at
-    int ply = 0;
-    std::string move;     ///< that leads here
-    std::string player;   ///< who made it
-    std::string to_move;  ///< whose turn it is here; empty where the game is over
-    bool own = false;     ///< whether it is the turn of the player who decided
-    Score score;          ///< for the player who decided, or for `player` (TreeReport::each_for_itself)
-    ScoreKind kind = ScoreKind::Exact;
-    Fate fate = Fate::Searched;
-    bool on_line = false;         ///< part of the chosen line
-    std::uint64_t positions = 0;  ///< visited below, itself included
-    int searches = 0;
-    std::vector<std::string> spared;   ///< moves that a cutoff made irrelevant
-    int more = 0;                      ///< further moves that were searched and are not in the report
-    std::uint64_t more_positions = 0;  ///< visited below those
+    int parent = -1;                    ///< its place in the report; -1 for the position that was decided at
+    int ply = 0;                        ///< moves from the position that was decided at
+    std::string move;                   ///< that leads here
+    std::string player;                 ///< who made it
+    std::string to_move;                ///< whose turn it is here; empty where the game is over
+    bool own = false;                   ///< whether it is the turn of the player who decided
+    Score score;                        ///< for the player who decided, or for `player` (TreeReport::each_for_itself)
+    ScoreKind kind = ScoreKind::Exact;  ///< exact, or a bound
+    Fate fate = Fate::Searched;         ///< what became of it
+    bool on_line = false;               ///< part of the chosen line
+    std::uint64_t positions = 0;        ///< visited below, itself included
+    int searches = 0;                   ///< how often it was searched
+    std::vector<std::string> spared;    ///< moves that a cutoff made irrelevant
+    int more = 0;                       ///< further moves that were searched and are not in the report
+    std::uint64_t more_positions = 0;   ///< visited below those
 };
 
+/// The searched tree as texts.
 struct TreeReport {
-    std::string title;
-    std::string to_move;
+    std::string title;                ///< whose decision it is, as people call it
+    std::string to_move;              ///< who decided
     std::string move;                 ///< that was chosen
     int depth = 0;                    ///< plies of the search
     int plies = 0;                    ///< plies of it that were kept
@@ -101,6 +102,7 @@ std::vector<bool> nodes_to_show(const std::vector<TreeShape>& nodes, std::size_t
 
 /// The least and the most nodes that a report may be asked for.
 inline constexpr std::size_t least_tree_nodes = 2;
+/// The most positions that a report may have.
 inline constexpr std::size_t most_tree_nodes = 10'000;
 
 /// What matters of the tree that was searched at `position`, at most `most_nodes` positions of it.

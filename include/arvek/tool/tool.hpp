@@ -28,9 +28,9 @@ namespace arvek::tool {
 
 /// Where a run of the tool reads and writes.
 struct Console {
-    std::istream& in;
-    std::ostream& out;
-    std::ostream& err;
+    std::istream& in;           ///< what a person types
+    std::ostream& out;          ///< where results go
+    std::ostream& err;          ///< where complaints and progress go
     bool colour = false;        ///< whether `out` may carry colours
     bool line_editing = false;  ///< whether a person types at a terminal; then lines are read from there, not from `in`
     bool reads_standard_input = false;  ///< whether `in` is the process's standard input
@@ -40,6 +40,7 @@ struct Console {
     GamePool* pool = nullptr;
 };
 
+/// The command-line tool, with games of the caller's.
 class Tool {
    public:
     /// `program` is the name under which messages speak of the tool.
@@ -61,8 +62,9 @@ class Tool {
         }
     }
 
+    /// On offer, in the order in which they were added.
     const std::vector<std::unique_ptr<GameEntry>>& games() const { return games_; }
-    const std::string& program() const { return program_; }
+    const std::string& program() const { return program_; }  ///< as messages name it
 
     /// Runs one command line. Returns the exit status: 0 done, 1 what was checked or played did not hold, 2 wrong use.
     int run(int argc, const char* const* argv) const;
