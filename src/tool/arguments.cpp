@@ -245,6 +245,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     play->add_option("--person", arguments.person,
                      "a file of the person's results: the level begins where the person is, and this game is added")
         ->option_text("FILE.jsonl");
+    play->add_flag("--scroll", arguments.scroll,
+                   "moves follow each other down the terminal, instead of the board being drawn over");
     play->add_option("--log", arguments.log, "write why the opponent's moves were chosen; 'story' reads it")
         ->option_text("FILE");
     add_threads(play, arguments);

@@ -98,6 +98,7 @@ struct Arguments {
     std::optional<std::string> log;
     std::optional<std::string> ply;
     std::optional<std::string> remember;
+    bool scroll = false;
     std::optional<std::string> person;
     std::optional<std::string> key;
     std::optional<std::string> values;

@@ -19,11 +19,15 @@ namespace arvek::tool {
 
 namespace {
 
+/// Whether standard output is a terminal that knows escape sequences.
+bool is_terminal() {
+    const char* terminal = std::getenv("TERM");
+    return isatty(STDOUT_FILENO) != 0 && terminal != nullptr && std::strcmp(terminal, "dumb") != 0;
+}
+
 bool wants_colour() {
     const char* no_colour = std::getenv("NO_COLOR");
-    const char* terminal = std::getenv("TERM");
-    return isatty(STDOUT_FILENO) != 0 && (no_colour == nullptr || *no_colour == '\0') && terminal != nullptr &&
-           std::strcmp(terminal, "dumb") != 0;
+    return is_terminal() && (no_colour == nullptr || *no_colour == '\0');
 }
 
 int run_verb(const Tool& tool, const Arguments& arguments, const Console& console) {
@@ -96,7 +100,14 @@ int Tool::run(int argc, const char* const* argv) const {
     WrappingBuffer buffer(std::cout, width);
     std::ostream wrapping(&buffer);
     std::ostream& out = width > 0 ? wrapping : std::cout;
-    const Console console{std::cin, out, std::cerr, wants_colour(), typed, true, isatty(STDERR_FILENO) != 0};
+    const Console console{.in = std::cin,
+                          .out = out,
+                          .err = std::cerr,
+                          .colour = wants_colour(),
+                          .line_editing = typed,
+                          .reads_standard_input = true,
+                          .shows_progress = isatty(STDERR_FILENO) != 0,
+                          .draws_over = typed && is_terminal()};
     const int status = run(arguments, console);
     out.flush();
     if (!std::cout) {

@@ -17,6 +17,7 @@
 #include "person_file.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
+#include "wrapping.hpp"
 
 namespace arvek::tool {
 
@@ -63,6 +64,7 @@ class PersonsGame {
           pace_random_(derived_seed(seed, 0)),
           console_(console),
           out_(out),
+          draws_over_(console.draws_over),
           paint_(console.colour),
           names_(session_.player_names()),
           subject_(session_.subject()) {
@@ -83,8 +85,11 @@ class PersonsGame {
     void run() {
         const auto reader = make_line_reader(console_, out_);
         const std::string settings = settings_text(session_.game().settings);
-        out_ << paint_.strong(session_.game().name) << paint_.faint(settings.empty() ? "" : "  " + settings) << "\n"
-             << seats_text() << " 'help' lists the commands.\n\n";
+        title_ = paint_.strong(session_.game().name) + paint_.faint(settings.empty() ? "" : "  " + settings) + "\n";
+        if (draws_over_)
+            out_ << std::string(terminal_height(), '\n');  // what stands on the screen is not drawn over
+        else
+            out_ << title_ << seats_text() << " 'help' lists the commands.\n\n";
         guarded([&] {
             let_chance_act();
             show_board();
@@ -106,6 +111,7 @@ class PersonsGame {
                 return;
             }
             bool stays = true;
+            said_.clear();
             guarded([&] { stays = obey(*line); });
             if (!stays) return;
         }
@@ -209,12 +215,28 @@ class PersonsGame {
             say("the game threw what is no std::exception");
         }
     }
-    void say(const std::string& message) { out_ << "  " << message_line(message) << "\n"; }
+    void say(const std::string& message) { tell("  " + message_line(message) + "\n"); }
+    /// Where the board is drawn over, what is told since the person's last line stands below it.
+    void tell(const std::string& text) {
+        out_ << text;
+        said_ += text;
+    }
 
     void show_board() {
         // A hand is for the eyes of whoever is to move, after the screen was passed.
         const bool waits = hides() && !over() && persons_.size() > 1 && viewer() != last_shown_to_;
-        if (!waits) out_ << paint_.board(view_of_the_board(), names_);
+        const std::string board = waits ? "" : paint_.board(view_of_the_board(), names_);
+        if (draws_over_) {
+            const std::string head = title_ + seats_text() + " 'help' lists the commands.\n\n";
+            const std::string screen = head + board + (said_.empty() ? "" : "\n" + said_);
+            constexpr std::size_t lines_below = 3;  // the end of the game, and the prompt
+            const std::size_t lines = lines_of(screen, terminal_width()) + lines_below;
+            const std::size_t room = terminal_height();
+            // Where it does not fit, moves follow each other down the screen.
+            out_ << (room == 0 || lines <= room ? "\033[H\033[J" + screen : "\n" + board);
+        } else {
+            out_ << board;
+        }
         if (const auto ending = session_.ending()) {
             out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
             tell_person(*ending);
@@ -232,6 +254,7 @@ class PersonsGame {
     }
 
     void answer() {
+        if (draws_over_) out_ << "  " << title() << " is thinking.\n";
         out_ << std::flush;  // the person sees the position while the opponent thinks
         const double started = steady_seconds();
         std::optional<DecisionReport> decision;
@@ -254,7 +277,7 @@ class PersonsGame {
             const std::string name = side_text(session_.player_to_move());
             const std::size_t seat = index_of(session_.player_to_move());
             session_.play_what_was_asked();
-            out_ << name << " plays " << paint_.strong(decision->move) << ".\n\n";
+            tell(name + " plays " + paint_.strong(decision->move) + ".\n" + (draws_over_ ? "" : "\n"));
             log_.push_back({session_.plies() - 1, static_cast<int>(seat), *decision});
             last_answer_ = std::move(*decision);
             let_chance_act();
@@ -273,7 +296,7 @@ class PersonsGame {
         for (const OpponentSpec& other : others) {
             try {
                 for (const Player seat : opponents()) session_.take_seat(seat, other, means_);
-                out_ << "  " << title() << " plays on in its place.\n";
+                tell("  " + title() + " plays on in its place.\n");
                 return;
             } catch (const std::exception&) {
                 continue;
@@ -292,7 +315,7 @@ class PersonsGame {
             const auto event = session_.let_chance_act(chance, persons_);
             if (!event) return;
             if (event->empty()) continue;  // not for the eyes of all
-            out_ << "  chance: " << paint_.strong(*event) << "\n";
+            tell("  chance: " + paint_.strong(*event) + "\n");
         }
     }
 
@@ -357,14 +380,18 @@ class PersonsGame {
 
     void play(const std::string& move) {
         if (over()) throw InputError("", "the game is over, so nobody may move", "restart, back or quit");
+        const std::string mover = session_.chance_is_next() ? "" : side_text(session_.player_to_move());
         try {
             session_.play(move);
         } catch (const InputError& error) {
             throw InputError("", std::string(error.what()) + "; 'moves' lists the legal moves, 'help' the commands");
         }
+        if (draws_over_) said_ = mover + " plays " + paint_.strong(session_.moves_played().back()) + ".\n";
         let_chance_act();
-        // The position is shown once the opponent has answered; now only if nobody does.
-        if (!session_.awaits_answer()) {
+        // Without drawing over, the position is shown once the opponent has answered; now only if nobody does.
+        if (draws_over_) {
+            show_board();
+        } else if (!session_.awaits_answer()) {
             out_ << "\n";
             show_board();
         }
@@ -373,10 +400,16 @@ class PersonsGame {
     void show_moves() {
         const auto legal = session_.legal_moves();
         if (legal.empty()) out_ << "  The game is over, so there are none.\n";
-        constexpr std::size_t in_a_line = 12;
-        for (std::size_t i = 0; i < legal.size(); ++i)
-            out_ << (i % in_a_line == 0 ? "  " : " ") << legal[i]
-                 << (i % in_a_line + 1 == in_a_line || i + 1 == legal.size() ? "\n" : "");
+        constexpr std::size_t longest = 78;
+        std::string line = " ";
+        for (const std::string& move : legal) {
+            if (line.size() > 1 && line.size() + 1 + move.size() > longest) {
+                out_ << line << "\n";
+                line = " ";
+            }
+            line += " " + move;
+        }
+        if (!legal.empty()) out_ << line << "\n";
     }
 
     void hint() {
@@ -415,7 +448,7 @@ class PersonsGame {
         }
         std::erase_if(log_, [&](const LoggedDecision& decision) { return decision.ply >= session_.plies(); });
         last_answer_.reset();
-        out_ << "Taken back.\n\n";
+        tell(std::string("Taken back.\n") + (draws_over_ ? "" : "\n"));
         show_board();
     }
 
@@ -425,7 +458,8 @@ class PersonsGame {
         told_person_ = false;
         log_.clear();
         last_answer_.reset();
-        out_ << "The game begins again" << (title() != title_before ? ", against " + title() : "") << ".\n\n";
+        tell("The game begins again" + (title() != title_before ? ", against " + title() : "") + ".\n" +
+             (draws_over_ ? "" : "\n"));
         let_chance_act();
         show_board();
     }
@@ -460,6 +494,9 @@ class PersonsGame {
     Random pace_random_;
     Console console_;
     std::ostream& out_;
+    bool draws_over_;
+    std::string title_{};  ///< of the game
+    std::string said_{};   ///< since the person's last line
     Paint paint_;
     std::vector<std::string> names_;
     Subject subject_;
@@ -535,8 +572,10 @@ int run_play(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     const InterruptGuard guard(console.reads_standard_input);
     const bool json = arguments.format == "json";
-    PersonsGame game(std::move(session), seated, persons, pace, seed, console, json ? console.err : console.out,
-                     openings, person ? &*person : nullptr);
+    Console shown = console;
+    shown.draws_over = console.draws_over && !arguments.scroll && !json;
+    PersonsGame game(std::move(session), seated, persons, pace, seed, shown, json ? console.err : console.out, openings,
+                     person ? &*person : nullptr);
     game.run();
     if (openings) write_openings(*arguments.remember, *openings);
     if (log) {

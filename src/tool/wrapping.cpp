@@ -30,12 +30,27 @@ std::size_t columns_of(std::string_view text) {
     return columns;
 }
 
+/// Where the rest of a line goes on: below its last column, where it has columns and there is room, or else a little in.
+std::size_t further_indent(std::string_view line, std::size_t indent, std::size_t width) {
+    std::size_t column = 0, last = 0, spaces = 0;
+    for (std::size_t at = 0; at < line.size(); ++at) {
+        if (const std::size_t escape = escape_at(line, at); escape > 0) {
+            at += escape - 1;
+            continue;
+        }
+        if (line[at] != ' ' && spaces >= 2 && column > indent) last = column;
+        spaces = line[at] == ' ' ? spaces + 1 : 0;
+        column += (static_cast<unsigned char>(line[at]) & 0xc0) != 0x80 ? 1 : 0;
+    }
+    return last > 0 && last <= width * 2 / 3 ? last : std::min(indent + 2, width / 2);
+}
+
 }  // namespace
 
 std::string wrapped(std::string_view line, std::size_t width) {
     if (width == 0 || columns_of(line) <= width) return std::string(line);
     const std::size_t indent = std::min(line.find_first_not_of(' '), line.size());
-    const std::string further(std::min(indent + 2, width / 2), ' ');
+    const std::string further(further_indent(line, indent, width), ' ');
     std::string text(line.substr(0, indent));
     std::size_t column = indent;
     bool is_first = true;
@@ -57,6 +72,17 @@ std::string wrapped(std::string_view line, std::size_t width) {
         at = end;
     }
     return text;
+}
+
+std::size_t lines_of(std::string_view text, std::size_t width) {
+    std::size_t lines = 0;
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t end = std::min(text.find('\n', at), text.size());
+        const std::string line = wrapped(text.substr(at, end - at), width);
+        lines += 1 + static_cast<std::size_t>(std::count(line.begin(), line.end(), '\n'));
+        at = end + 1;
+    }
+    return lines;
 }
 
 WrappingBuffer::int_type WrappingBuffer::overflow(int_type letter) {
@@ -93,6 +119,11 @@ std::size_t terminal_width() {
     winsize size{};
     if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return usual;
     return std::max<std::size_t>(narrowest, size.ws_col);
+}
+
+std::size_t terminal_height() {
+    winsize size{};
+    return isatty(STDOUT_FILENO) != 0 && ::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) == 0 ? size.ws_row : 0;
 }
 
 }  // namespace arvek::tool

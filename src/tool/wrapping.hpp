@@ -8,9 +8,13 @@
 
 namespace arvek::tool {
 
-/// The line in pieces of at most `width` columns, each but the first set in two more than the line itself. Colours take
+/// The line in pieces of at most `width` columns, each but the first set in: below the line's last column, where it has
+/// columns and there is room, or else two more than the line itself. Colours take
 /// no room, and a word that is longer than a line stays whole.
 std::string wrapped(std::string_view line, std::size_t width);
+
+/// The lines that a text takes at that width, of which 0 is any.
+std::size_t lines_of(std::string_view text, std::size_t width);
 
 /// Passes on what is written, a line at a time, with long ones broken; what has no end of line yet goes out when it is
 /// flushed.
@@ -33,5 +37,7 @@ class WrappingBuffer : public std::streambuf {
 
 /// The columns of the terminal at standard output, at least 40; 0 where it is none.
 std::size_t terminal_width();
+/// Its lines; 0 where it is none, or does not say.
+std::size_t terminal_height();
 
 }  // namespace arvek::tool

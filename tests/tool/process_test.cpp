@@ -32,7 +32,8 @@ class Program {
    public:
     enum class Ends { Pipes, Terminal };
 
-    Program(std::vector<std::string> arguments, Ends ends, bool no_colour = false) {
+    /// `lines`: of a terminal of 80 columns; 0: it does not say how large it is.
+    Program(std::vector<std::string> arguments, Ends ends, bool no_colour = false, unsigned short lines = 0) {
         arguments.insert(arguments.begin(), ARVEK_PROGRAM);
         std::vector<char*> raw;
         for (std::string& argument : arguments) raw.push_back(argument.data());
@@ -43,7 +44,8 @@ class Program {
             process_ = fork();
         } else {
             int terminal = -1;
-            process_ = forkpty(&terminal, nullptr, nullptr, nullptr);
+            winsize size{lines, 80, 0, 0};
+            process_ = forkpty(&terminal, nullptr, nullptr, lines > 0 ? &size : nullptr);
             to[1] = from[0] = terminal;
         }
         if (process_ == 0) {
@@ -175,6 +177,47 @@ TEST(Process, PaintsOnATerminalAndNotWithNoColor) {
         EXPECT_EQ(program.wait_for_end(), 0) << program.text;
         EXPECT_EQ(program.text.find("\x1b[1;38;5;30m") != std::string::npos, !no_colour);
     }
+}
+
+TEST(Process, DrawsOverTheBoardWhereTheTerminalHasRoom) {
+    const std::string over = "\x1b[H\x1b[J";
+    const auto played = [&](std::vector<std::string> more, unsigned short lines) {
+        std::vector<std::string> arguments{"play", "lanterns", "--pace", "0", "--seed", "1"};
+        arguments.insert(arguments.end(), more.begin(), more.end());
+        Program program(arguments, Program::Ends::Terminal, true, lines);
+        EXPECT_TRUE(program.read_until("teal> "));
+        program.type("c3\n");
+        EXPECT_TRUE(program.read_until("Amber plays"));
+        program.type("back\n");
+        EXPECT_TRUE(program.read_until("Taken back."));
+        program.type("z9\n");
+        EXPECT_TRUE(program.read_until("'moves' lists"));
+        program.type("quit\n");
+        EXPECT_EQ(program.wait_for_end(), 0) << program.text;
+        return program.text;
+    };
+    const std::string text = played({}, 30);
+    // The board at first, after the person's move, after the answer, and taken back; each with what was said below it.
+    const auto screens = [&] {
+        std::vector<std::string> all;
+        for (std::size_t at = text.find(over); at != std::string::npos;) {
+            const std::size_t next = text.find(over, at + 1);
+            all.push_back(text.substr(at, next == std::string::npos ? next : next - at));
+            at = next;
+        }
+        return all;
+    }();
+    ASSERT_EQ(screens.size(), 4u) << text;
+    for (const std::string& screen : screens) {
+        EXPECT_NE(screen.find("You are Teal"), std::string::npos) << screen;
+        EXPECT_NE(screen.find("a  b  c  d  e"), std::string::npos) << screen;
+    }
+    EXPECT_LT(screens[1].find("a  b  c  d  e"), screens[1].find("Teal plays c3.")) << screens[1];
+    EXPECT_LT(screens[2].find("Teal plays c3."), screens[2].find("Amber plays")) << screens[2];
+    EXPECT_EQ(screens[3].find("Amber plays"), std::string::npos) << screens[3];
+    // One after another where it is asked for, and where the board would not fit.
+    EXPECT_EQ(played({"--scroll"}, 30).find(over), std::string::npos);
+    EXPECT_EQ(played({}, 9).find(over), std::string::npos);
 }
 
 TEST(Process, GivesTheExitStatusOfItsErrors) {

@@ -11,7 +11,11 @@
 
 namespace arvek {
 
-enum class MatchWinner : std::uint8_t { A, Nobody, B };
+enum class MatchWinner : std::uint8_t {
+    A,       ///< the one opponent
+    Nobody,  ///< several had as much
+    B        ///< the other, or one of the others
+};
 
 /// What a game of a match came to its end by.
 enum class EndedBy : std::uint8_t {

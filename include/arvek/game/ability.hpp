@@ -13,42 +13,42 @@ namespace arvek {
 
 /// What a game may offer beyond the five functions. abilities.hpp says what each buys.
 enum class Ability : std::uint8_t {
-    Players,
-    Evaluation,
-    Hash,
-    Equivalence,
-    TakeBack,
-    OrderHint,
-    ForcingMoves,
-    QuietMoves,
-    MoveCount,
-    NullMove,
-    Repetition,
-    RepetitionKey,
-    MostPayoff,
-    PayoffBounds,
-    SufficientMoves,
-    Visiting,
-    Chance,
-    DrawnEvents,
-    Views,
-    ViewText,
-    RandomMove,
-    PlayOut,
-    Scale,
-    Text,
-    ReadMove,
-    Coordinates,
-    Drawing,
-    Board,
-    PlayerName,
-    Preference,
-    Salience,
-    LevelChange,
-    Quantities,
-    Patterns,
-    Acting,
-    Suggesters
+    Players,          ///< players()
+    Evaluation,       ///< evaluate()
+    Hash,             ///< hash()
+    Equivalence,      ///< equivalence_hash()
+    TakeBack,         ///< play_reversibly() and take_back()
+    OrderHint,        ///< order_hint()
+    ForcingMoves,     ///< generate_forcing_moves()
+    QuietMoves,       ///< generate_quiet_moves()
+    MoveCount,        ///< count_moves()
+    NullMove,         ///< play_nothing()
+    Repetition,       ///< draw_at_occurrence()
+    RepetitionKey,    ///< repetition_key()
+    MostPayoff,       ///< most_payoff()
+    PayoffBounds,     ///< payoff_bounds()
+    SufficientMoves,  ///< generate_sufficient_moves()
+    Visiting,         ///< visit_moves()
+    Chance,           ///< chance_is_next() and generate_events()
+    DrawnEvents,      ///< chance_is_next() and draw_event()
+    Views,            ///< view() and sample()
+    ViewText,         ///< view_text()
+    RandomMove,       ///< random_move()
+    PlayOut,          ///< play_out()
+    Scale,            ///< units_per_doubling()
+    Text,             ///< position_text(), read_position() and move_text()
+    ReadMove,         ///< read_move()
+    Coordinates,      ///< coordinates()
+    Drawing,          ///< drawing()
+    Board,            ///< board()
+    PlayerName,       ///< player_name()
+    Preference,       ///< preference()
+    Salience,         ///< salience()
+    LevelChange,      ///< level_change()
+    Quantities,       ///< quantities()
+    Patterns,         ///< patterns() and read_patterns()
+    Acting,           ///< act_names() and act()
+    Suggesters        ///< suggesters()
 };
 
 template <class G>

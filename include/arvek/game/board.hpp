@@ -29,7 +29,7 @@ namespace arvek {
 
 /// How the ground of a cell looks.
 enum class Ground : std::uint8_t {
-    Plain,
+    Plain,    ///< like most
     Darker,   ///< every other square of a chequered board, water, a store
     Blocked,  ///< nothing can stand there
     Special,  ///< a goal, a mooring, a last move

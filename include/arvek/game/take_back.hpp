@@ -23,7 +23,7 @@ concept ReversibleGame = Game<G> &&
 /// How a search steps from a position to the next one.
 enum class Stepping {
     Automatic,  ///< take-back if the game has it and a position is large or costly to copy; else copying
-    Copying,
+    Copying,    ///< every move is played on a copy of the position
     TakingBack  ///< the game must be a ReversibleGame
 };
 

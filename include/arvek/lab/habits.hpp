@@ -17,7 +17,10 @@
 namespace arvek {
 
 /// Whose decisions in a game count.
-enum class WhoseHabits : std::uint8_t { OfA, OfBoth };
+enum class WhoseHabits : std::uint8_t {
+    OfA,    ///< those of A alone
+    OfBoth  ///< those of A and of B, as of one
+};
 
 /// A beginning of games.
 struct CountedOpening {

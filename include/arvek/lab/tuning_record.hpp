@@ -27,7 +27,10 @@ struct StepResult {
 };
 
 /// The games after the steps.
-enum class TuningStage : std::uint8_t { Test, Confirmation };
+enum class TuningStage : std::uint8_t {
+    Test,         ///< the candidate against the start
+    Confirmation  ///< the same in fresh games, where it was accepted
+};
 
 /// The file of a tuning, written step by step.
 class TuningRecord {

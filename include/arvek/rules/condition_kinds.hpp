@@ -13,10 +13,10 @@ const char* words_of(Comparison comparison);
 
 /// What one number does to another.
 enum class Arithmetic : std::uint8_t {
-    Plus,
-    Minus,
-    Times,
-    Over  ///< divided by; not defined for 0
+    Plus,   ///< the sum
+    Minus,  ///< the difference
+    Times,  ///< the product
+    Over    ///< divided by; not defined for 0
 };
 
 /// "plus", "minus", "times", "over".

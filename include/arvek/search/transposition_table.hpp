@@ -12,7 +12,13 @@
 
 namespace arvek {
 
-enum class Bound : std::uint8_t { None, Lower, Upper, Exact };
+/// What the score of an entry is.
+enum class Bound : std::uint8_t {
+    None,   ///< there is none, only a move
+    Lower,  ///< at least that
+    Upper,  ///< at most that
+    Exact   ///< that
+};
 
 /// What is known of a position.
 struct TableEntry {
@@ -28,9 +34,9 @@ struct TableEntry {
 
 /// What a decision may use of the entries that earlier decisions left.
 enum class Kept : std::uint8_t {
-    Nothing,
-    Moves,  ///< the best moves, which only order: right whatever the game went through before
-    Everything
+    Nothing,    ///< every decision begins anew
+    Moves,      ///< the best moves, which only order: right whatever the game went through before
+    Everything  ///< scores too
 };
 
 /// The largest table that can be asked for.

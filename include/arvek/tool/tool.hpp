@@ -38,6 +38,7 @@ struct Console {
     /// Who plays the games of league, tune, levels and learn; null: the threads of this process. Verbs that play otherwise are
     /// refused where several processes work together.
     GamePool* pool = nullptr;
+    bool draws_over = false;  ///< whether `out` is a terminal whose screen may be drawn over
 };
 
 /// The command-line tool, with games of the caller's.
