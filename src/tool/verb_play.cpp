@@ -86,10 +86,10 @@ class PersonsGame {
         const auto reader = make_line_reader(console_, out_);
         const std::string settings = settings_text(session_.game().settings);
         title_ = paint_.strong(session_.game().name) + paint_.faint(settings.empty() ? "" : "  " + settings) + "\n";
-        if (draws_over_)
-            out_ << std::string(terminal_height(), '\n');  // what stands on the screen is not drawn over
-        else
-            out_ << title_ << seats_text() << " 'help' lists the commands.\n\n";
+        if (!draws_over_) {
+            out_ << head();
+            is_begun_ = true;
+        }
         guarded([&] {
             let_chance_act();
             show_board();
@@ -222,21 +222,24 @@ class PersonsGame {
         said_ += text;
     }
 
-    void show_board() {
+    std::string head() const { return title_ + seats_text() + " 'help' lists the commands.\n\n"; }
+
+    /// `is_between`: an opponent answers at once, so that it is only for those who see the board drawn over.
+    void show_board(bool is_between = false) {
         // A hand is for the eyes of whoever is to move, after the screen was passed.
         const bool waits = hides() && !over() && persons_.size() > 1 && viewer() != last_shown_to_;
         const std::string board = waits ? "" : paint_.board(view_of_the_board(), names_);
-        if (draws_over_) {
-            const std::string head = title_ + seats_text() + " 'help' lists the commands.\n\n";
-            const std::string screen = head + board + (said_.empty() ? "" : "\n" + said_);
-            constexpr std::size_t lines_below = 3;  // the end of the game, and the prompt
-            const std::size_t lines = lines_of(screen, terminal_width()) + lines_below;
-            const std::size_t room = terminal_height();
-            // Where it does not fit, moves follow each other down the screen.
-            out_ << (room == 0 || lines <= room ? "\033[H\033[J" + screen : "\n" + board);
-        } else {
-            out_ << board;
+        const std::string screen = head() + board + (said_.empty() ? "" : "\n" + said_);
+        constexpr std::size_t lines_below = 3;  // the end of the game, and the prompt
+        const std::size_t room = terminal_height();
+        // Where it does not fit, moves follow each other down the screen.
+        if (draws_over_ && (room == 0 || lines_of(screen, terminal_width()) + lines_below <= room)) {
+            // What stood on the terminal before goes up rather than away.
+            out_ << (is_begun_ ? "" : std::string(room, '\n')) << "\033[H\033[J" << screen;
+        } else if (!is_between) {
+            out_ << (is_begun_ ? "" : head()) << board;
         }
+        is_begun_ = true;
         if (const auto ending = session_.ending()) {
             out_ << paint_.strong("The game is over: " + ending->text() + ".") << " 'restart', 'back' or 'quit'.\n";
             tell_person(*ending);
@@ -277,7 +280,8 @@ class PersonsGame {
             const std::string name = side_text(session_.player_to_move());
             const std::size_t seat = index_of(session_.player_to_move());
             session_.play_what_was_asked();
-            tell(name + " plays " + paint_.strong(decision->move) + ".\n" + (draws_over_ ? "" : "\n"));
+            tell(name + " plays " + paint_.strong(decision->move) + ".\n");
+            if (!draws_over_) out_ << "\n";
             log_.push_back({session_.plies() - 1, static_cast<int>(seat), *decision});
             last_answer_ = std::move(*decision);
             let_chance_act();
@@ -388,13 +392,8 @@ class PersonsGame {
         }
         if (draws_over_) said_ = mover + " plays " + paint_.strong(session_.moves_played().back()) + ".\n";
         let_chance_act();
-        // Without drawing over, the position is shown once the opponent has answered; now only if nobody does.
-        if (draws_over_) {
-            show_board();
-        } else if (!session_.awaits_answer()) {
-            out_ << "\n";
-            show_board();
-        }
+        if (!draws_over_ && !session_.awaits_answer()) out_ << "\n";
+        show_board(session_.awaits_answer());
     }
 
     void show_moves() {
@@ -448,7 +447,8 @@ class PersonsGame {
         }
         std::erase_if(log_, [&](const LoggedDecision& decision) { return decision.ply >= session_.plies(); });
         last_answer_.reset();
-        tell(std::string("Taken back.\n") + (draws_over_ ? "" : "\n"));
+        tell("Taken back.\n");
+        if (!draws_over_) out_ << "\n";
         show_board();
     }
 
@@ -458,8 +458,8 @@ class PersonsGame {
         told_person_ = false;
         log_.clear();
         last_answer_.reset();
-        tell("The game begins again" + (title() != title_before ? ", against " + title() : "") + ".\n" +
-             (draws_over_ ? "" : "\n"));
+        tell("The game begins again" + (title() != title_before ? ", against " + title() : "") + ".\n");
+        if (!draws_over_) out_ << "\n";
         let_chance_act();
         show_board();
     }
@@ -495,8 +495,9 @@ class PersonsGame {
     Console console_;
     std::ostream& out_;
     bool draws_over_;
-    std::string title_{};  ///< of the game
-    std::string said_{};   ///< since the person's last line
+    bool is_begun_ = false;  ///< whether the board was shown
+    std::string title_{};    ///< of the game
+    std::string said_{};     ///< since the person's last line
     Paint paint_;
     std::vector<std::string> names_;
     Subject subject_;

@@ -51,7 +51,7 @@ export function saidBy(decision) {
     said.push(`At level ${decision.level} it overlooked ${decision.overlooked.length}: ${decision.overlooked.slice(0, 12).join(", ")}${decision.overlooked.length > 12 ? " …" : ""}.`);
   if (decision.rank > 1)
     said.push(`It played the move ranked ${decision.rank}` +
-      (typeof decision.score_given_away === "number" ? `: ${decision.score_given_away} given away.` : "."));
+      (typeof decision.score_given_away === "number" ? `: ${Number(decision.score_given_away.toFixed(3))} given away.` : "."));
   if (decision.chosen_by) said.push(`Chosen by: ${decision.chosen_by}.`);
   if (decision.searched_by) said.push(`Searched by ${decision.searched_by}.`);
   return said;
@@ -61,7 +61,7 @@ export function statsText(stats) {
   if (stats.playouts) parts.push(`${many(stats.playouts)} playouts`);
   parts.push(`${many(stats.nodes)} positions`, `depth ${stats.depth}`);
   if (stats.cutoffs) parts.push(`${many(stats.cutoffs)} cutoffs`);
-  parts.push(duration(stats.seconds));
+  if (stats.seconds > 0) parts.push(duration(stats.seconds));
   return parts.join(", ");
 }
 
