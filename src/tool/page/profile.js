@@ -94,7 +94,7 @@ export class ProfilePane {
       const decision = await this.long.run("decide", { session, profile: text });
       if (at !== game.at || text !== $("profile-text").value) return;
       $("profile-decides").replaceChildren(
-        make("p", { class: "says" }, `It plays ${decision.move}. ${statsText(decision.stats)}.`),
+        make("p", { class: "says" }, `It plays ${decision.move}.${statsText(decision.stats)}`),
         rankedTable(decision.ranked, { chosen: decision.move, most: 8, hint: (line) => this.board.hint(line), play: guarded((move) => game.play(move)) }),
         ...saidBy(decision).map((each) => make("p", {}, each)));
     } catch (error) {
