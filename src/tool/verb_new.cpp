@@ -1,9 +1,9 @@
 // The verb that begins a project for a game of one's own.
 
 #include <algorithm>
-#include <array>
 #include <filesystem>
 #include <ostream>
+#include <string_view>
 
 #include "arvek/arena/files.hpp"
 #include "arvek/session/plain_text.hpp"
@@ -17,12 +17,12 @@ namespace {
 
 namespace fs = std::filesystem;
 
-/// Words of C++ that a program or a type cannot be called, and names that the project uses itself.
-constexpr std::array taken{"class", "struct", "int",    "main",   "game",  "new",   "delete",   "auto",
-                           "bool",  "char",   "const",  "do",     "if",    "for",   "while",    "switch",
-                           "case",  "this",   "true",   "false",  "void",  "tests", "test",     "arvek",
-                           "all",   "enum",   "float",  "double", "union", "using", "template", "namespace",
-                           "try",   "throw",  "return", "default"};
+/// Words of C++, names that the project uses itself, and targets that CMake keeps for itself.
+constexpr std::string_view taken =
+    " auto bool case char class const default delete do double enum false float for if int namespace new return struct "
+    "switch template this throw true try union using void while "
+    "arvek game main move parameters position test tests "
+    "all clean edit_cache help install list_install_components package package_source rebuild_cache ";
 
 void require_name(const std::string& where, const std::string& name) {
     constexpr std::size_t longest = 40;
@@ -34,8 +34,8 @@ void require_name(const std::string& where, const std::string& name) {
         throw InputError(
             where, in_quotes(name) + " cannot be the name of a game",
             "small letters, digits and '_', a letter first, at most 40, such as my_game; --name gives another");
-    if (std::find(taken.begin(), taken.end(), name) != taken.end())
-        throw InputError(where, in_quotes(name) + " has a meaning of its own in C++ or in the project",
+    if (taken.find(" " + name + " ") != std::string_view::npos)
+        throw InputError(where, in_quotes(name) + " has a meaning of its own in C++, in CMake or in the project",
                          "another name; --name gives it");
 }
 

@@ -84,7 +84,7 @@ expect "The game is over: " "$work/cask_race/build/cask_race" play cask_race --s
 expect "plays 1" "$work/cask_race/build/cask_race" decide cask_race
 expect "is there already" "$work/installed/bin/arvek" new "$work/cask_race"
 expect "cannot be the name of a game" "$work/installed/bin/arvek" new "$work/Cask-Race"
-expect "has a meaning of its own" "$work/installed/bin/arvek" new "$work/class"
+for name in class position install; do expect "has a meaning of its own" "$work/installed/bin/arvek" new "$work/$name"; done
 
 # By pkg-config.
 export PKG_CONFIG_PATH=$(dirname "$(find "$work/installed" -name arvek.pc)")
