@@ -1,6 +1,7 @@
 // The verb that begins a project for a game of one's own.
 
 #include <algorithm>
+#include <array>
 #include <filesystem>
 #include <ostream>
 #include <string_view>
