@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "arguments.hpp"
+#include "support/tool.hpp"
 
 namespace {
 
@@ -53,6 +54,14 @@ std::vector<std::string> shell_words(const std::string& line) {
     return words;
 }
 
+/// The README and the guide.
+std::vector<fs::path> texts() {
+    std::vector<fs::path> files{fs::path(ARVEK_SOURCE_DIR) / "README.md"};
+    for (const auto& entry : fs::directory_iterator(fs::path(ARVEK_SOURCE_DIR) / "docs"))
+        if (entry.path().extension() == ".md") files.push_back(entry.path());
+    return files;
+}
+
 /// Every command of the program in the blocks of a text.
 std::vector<Documented> commands_of(const fs::path& file) {
     std::vector<Documented> found;
@@ -83,12 +92,37 @@ std::vector<Documented> commands_of(const fs::path& file) {
 
 }  // namespace
 
+TEST(Documented, EveryWholeProfileIsRight) {
+    int profiles = 0;
+    for (const fs::path& file : texts()) {
+        std::ifstream text(file);
+        std::string block;
+        bool inside = false;
+        for (std::string line; std::getline(text, line);) {
+            if (line == "```toml") {
+                inside = true;
+                block.clear();
+            } else if (inside && line == "```") {
+                inside = false;
+                const auto has = [&](const char* key) { return block.find(key) != std::string::npos; };
+                // One that names a model needs its file.
+                if (!has("name = ") || !has("\ngame = ") || !has("\nchoose = ") || has("\nmodel = ")) continue;
+                ++profiles;
+                const testing_support::TemporaryFile profile(block);
+                const auto ran = testing_support::run({"opponents", "check", profile.path()});
+                EXPECT_EQ(ran.status, 0) << file << "\n" << block << ran.out << ran.err;
+                EXPECT_EQ(ran.out.find("warning"), std::string::npos) << file << "\n" << block << ran.out;
+            } else if (inside) {
+                block += line + "\n";
+            }
+        }
+    }
+    EXPECT_GE(profiles, 10);
+}
+
 TEST(Documented, EveryCommandIsOneThatTheProgramTakes) {
-    std::vector<fs::path> files{fs::path(ARVEK_SOURCE_DIR) / "README.md"};
-    for (const auto& entry : fs::directory_iterator(fs::path(ARVEK_SOURCE_DIR) / "docs"))
-        if (entry.path().extension() == ".md") files.push_back(entry.path());
     std::size_t commands = 0;
-    for (const fs::path& file : files)
+    for (const fs::path& file : texts())
         for (const auto& [where, words] : commands_of(file)) {
             ++commands;
             std::string line;
