@@ -96,13 +96,16 @@ int Tool::run(int argc, const char* const* argv) const {
     fill_closed_streams();
     const bool typed = isatty(STDIN_FILENO) != 0 && isatty(STDOUT_FILENO) != 0;
     const std::vector<std::string> arguments(argv + (argc > 0 ? 1 : 0), argv + argc);
+    // Where people read in a terminal, long lines are broken between words.
     const std::size_t width = is_for_people(arguments) ? terminal_width() : 0;
-    WrappingBuffer buffer(std::cout, width);
-    std::ostream wrapping(&buffer);
+    const std::size_t width_of_complaints = terminal_width(STDERR_FILENO);
+    WrappingBuffer broken(std::cout, width), broken_complaints(std::cerr, width_of_complaints);
+    std::ostream wrapping(&broken), wrapping_complaints(&broken_complaints);
     std::ostream& out = width > 0 ? wrapping : std::cout;
+    std::ostream& err = width_of_complaints > 0 ? wrapping_complaints : std::cerr;
     const Console console{.in = std::cin,
                           .out = out,
-                          .err = std::cerr,
+                          .err = err,
                           .colour = wants_colour(),
                           .line_editing = typed,
                           .reads_standard_input = true,
@@ -110,6 +113,7 @@ int Tool::run(int argc, const char* const* argv) const {
                           .draws_over = typed && is_terminal()};
     const int status = run(arguments, console);
     out.flush();
+    err.flush();
     if (!std::cout) {
         if (status == 0) std::cerr << program_ << ": the output could not be written\n";
         return status == 0 ? 2 : status;

@@ -113,11 +113,11 @@ int WrappingBuffer::sync() {
     return out_ ? 0 : -1;
 }
 
-std::size_t terminal_width() {
+std::size_t terminal_width(int stream) {
     constexpr std::size_t usual = 80, narrowest = 40;
-    if (isatty(STDOUT_FILENO) == 0) return 0;
+    if (isatty(stream) == 0) return 0;
     winsize size{};
-    if (::ioctl(STDOUT_FILENO, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return usual;
+    if (::ioctl(stream, TIOCGWINSZ, &size) != 0 || size.ws_col == 0) return usual;
     return std::max<std::size_t>(narrowest, size.ws_col);
 }
 

@@ -35,9 +35,9 @@ class WrappingBuffer : public std::streambuf {
     bool begun_ = false;  ///< whether a part of the line has gone out
 };
 
-/// The columns of the terminal at standard output, at least 40; 0 where it is none.
-std::size_t terminal_width();
-/// Its lines; 0 where it is none, or does not say.
+/// The columns of the terminal at standard output, or at another stream, at least 40; 0 where it is none.
+std::size_t terminal_width(int stream = 1);
+/// The lines of that at standard output; 0 where it is none, or does not say.
 std::size_t terminal_height();
 
 }  // namespace arvek::tool
