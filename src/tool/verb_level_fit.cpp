@@ -206,7 +206,10 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
     }
     const InterruptGuard guard(console.reads_standard_input);
     const double started = steady_seconds();
-    const Deadline deadline{started + 1.2 * time + 1.0};
+    // Of the time, so much is for strengths; the rest is for the steps between levels.
+    constexpr double share_of_strengths = 0.4;
+    const double latest = started + 1.2 * time + 1.0;
+    Deadline deadline{latest};
     games.stop = deadline.token();
     std::optional<LevelSteps> steps;
     {
@@ -237,13 +240,17 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
             const bool is = steady_seconds() - started >= share * time || InterruptGuard::interrupted();
             return pool->shared(is ? "past" : "") == "past";
         };
-        // Each once, the weakest first, which are the quickest.
+        // Each once, the weakest first, which are the quickest. The strongest may be too slow to be measured in the time.
         std::size_t known = 0;
         for (std::size_t i = 0; i < meetings.size(); ++i) {
-            if (is_past(1.0) && known >= 2) break;
+            if (known >= 2) {
+                if (is_past(share_of_strengths)) break;
+                deadline.at = started + share_of_strengths * time;
+            }
             meet(meetings[i]);
             if (i + 1 == meetings.size() || meetings[i + 1].a != meetings[i].a) known = meetings[i].a;
         }
+        deadline.at = latest;
         std::erase_if(meetings, [](const Meeting& meeting) { return meeting.games == 0; });
         // What a game costs counts by its root: so the time tells the most.
         const auto measure_until = [&](double share) {
@@ -261,7 +268,6 @@ int run_level_fit(const Tool& tool, const Arguments& arguments, const Console& c
                 meet(meetings[std::stoull(pool->shared(std::to_string(next)))]);
             }
         };
-        constexpr double share_of_strengths = 0.4;
         measure_until(share_of_strengths);
         const Strengths strengths = strengths_of(places, meetings);
         constexpr std::size_t fewest = 3;  // fewer where it was interrupted

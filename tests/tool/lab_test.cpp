@@ -237,6 +237,15 @@ TEST(ToolLevels, AreFittedToAGame) {
     fs::remove(out);
 }
 
+TEST(ToolLevels, AreFittedInTheTimeWhereTheStrongestAreTooSlowToBeMeasured) {
+    // Games at full strength take a minute each.
+    const json json = run(words("levels stowage --fit --time 8 --format json")).json();
+    EXPECT_LT(json["seconds"], 8 * 1.2 + 2);
+    EXPECT_LT(json["farthest"], 10);
+    ASSERT_EQ(json["levels"].size(), 10u);
+    EXPECT_LE(json["levels"][9]["place"], json["farthest"]);
+}
+
 TEST(ToolWeigh, FindsWhatWentWithWinning) {
     const TemporaryFile record("", ".jsonl"), place("", ".toml");
     ASSERT_EQ(run({"match", "sluice", "standard@4", "standard@3", "--games", "80", "--opening-plies", "4", "--record",
