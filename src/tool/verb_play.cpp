@@ -226,6 +226,7 @@ class PersonsGame {
 
     /// `is_between`: an opponent answers at once, so that it is only for those who see the board drawn over.
     void show_board(bool is_between = false) {
+        if (is_between && !draws_over_) return;
         // A hand is for the eyes of whoever is to move, after the screen was passed.
         const bool waits = hides() && !over() && persons_.size() > 1 && viewer() != last_shown_to_;
         const std::string board = waits ? "" : paint_.board(view_of_the_board(), names_);
@@ -392,8 +393,9 @@ class PersonsGame {
         }
         if (draws_over_) said_ = mover + " plays " + paint_.strong(session_.moves_played().back()) + ".\n";
         let_chance_act();
-        if (!draws_over_ && !session_.awaits_answer()) out_ << "\n";
-        show_board(session_.awaits_answer());
+        const bool is_answered = session_.awaits_answer();
+        if (!draws_over_ && !is_answered) out_ << "\n";
+        show_board(is_answered);
     }
 
     void show_moves() {

@@ -32,16 +32,9 @@ std::size_t columns_of(std::string_view text) {
 
 /// Where the rest of a line goes on: below its last column, where it has columns and there is room, or else a little in.
 std::size_t further_indent(std::string_view line, std::size_t indent, std::size_t width) {
-    std::size_t column = 0, last = 0, spaces = 0;
-    for (std::size_t at = 0; at < line.size(); ++at) {
-        if (const std::size_t escape = escape_at(line, at); escape > 0) {
-            at += escape - 1;
-            continue;
-        }
-        if (line[at] != ' ' && spaces >= 2 && column > indent) last = column;
-        spaces = line[at] == ' ' ? spaces + 1 : 0;
-        column += (static_cast<unsigned char>(line[at]) & 0xc0) != 0x80 ? 1 : 0;
-    }
+    const std::size_t end = line.find_last_not_of(' ');
+    const std::size_t gap = end == std::string_view::npos ? end : line.substr(0, end).rfind("  ");
+    const std::size_t last = gap == std::string_view::npos || gap < indent ? 0 : columns_of(line.substr(0, gap + 2));
     return last > 0 && last <= width * 2 / 3 ? last : std::min(indent + 2, width / 2);
 }
 
