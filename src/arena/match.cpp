@@ -7,6 +7,7 @@
 #include <string_view>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/interval.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/seen_so_far.hpp"
 #include "arvek/search/worker_threads.hpp"
@@ -70,13 +71,12 @@ double mean_of(const std::vector<double>& values) {
 
 /// Of the mean, by the normal distribution.
 Interval interval_of(const std::vector<double>& values) {
-    constexpr double z = 1.959963984540054;  // the normal quantile of 97.5 %
     const double mean = mean_of(values);
     if (values.size() < 2) return {-1e300, 1e300};
     double squares = 0;
     for (const double value : values) squares += (value - mean) * (value - mean);
     const double n = static_cast<double>(values.size());
-    const double half = z * std::sqrt(squares / (n - 1) / n);
+    const double half = errors_to_each_side * std::sqrt(squares / (n - 1) / n);
     return {mean - half, mean + half};
 }
 

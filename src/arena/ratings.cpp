@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/interval.hpp"
 
 namespace arvek {
 
@@ -96,7 +97,7 @@ RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
     const Eigen::MatrixXd covariance = scale * scale * (from * inverse * bend.spread * inverse * from.transpose());
     RatingTable table;
     for (Eigen::Index i = 0; i < count; ++i) {
-        const double half = 1.959963984540054 * std::sqrt(std::max(0.0, covariance(i, i)));
+        const double half = errors_to_each_side * std::sqrt(std::max(0.0, covariance(i, i)));
         table.ratings.push_back({rating(i), rating(i) - half, rating(i) + half});
         for (Eigen::Index j = 0; j < count; ++j) table.covariance.push_back(covariance(i, j));
     }

@@ -7,7 +7,7 @@ namespace arvek {
 
 Interval wilson_interval(double points, int games) {
     if (games <= 0) return {};
-    constexpr double z = 1.959963984540054;  // the normal quantile of 97.5 %
+    constexpr double z = errors_to_each_side;
     const double n = games;
     const double share = points / n;
     const double centre = (share + z * z / (2 * n)) / (1 + z * z / n);

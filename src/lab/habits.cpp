@@ -7,16 +7,11 @@
 #include "arvek/game/chance.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/interval.hpp"
 #include "arvek/game/text.hpp"
 #include "position_key.hpp"
 
 namespace arvek {
-
-namespace {
-
-constexpr double habit_width = 1.959963984540054;  // of a 95 % interval, in standard errors
-
-}  // namespace
 
 HabitCounter::HabitCounter(const AnyGame& game, const AnyPosition& start, int opening_plies)
     : game_(game), start_(start), opening_plies_(opening_plies) {
@@ -124,8 +119,8 @@ Habits HabitCounter::habits() const {
     habits.same_reply = again > 0 ? static_cast<double>(most) / static_cast<double>(again) : 0.0;
     for (const auto& [reason, share] : shares())
         habits.reasons.push_back({reason, share.moves, share.mean,
-                                  std::max(0.0, share.mean - habit_width * share.error),
-                                  std::min(1.0, share.mean + habit_width * share.error)});
+                                  std::max(0.0, share.mean - errors_to_each_side * share.error),
+                                  std::min(1.0, share.mean + errors_to_each_side * share.error)});
     std::stable_sort(habits.reasons.begin(), habits.reasons.end(),
                      [](const auto& a, const auto& b) { return a.moves > b.moves; });
     return habits;
@@ -144,8 +139,8 @@ std::vector<HabitDifference> HabitCounter::differences(const HabitCounter& other
         };
         const Shares a = of(own), b = of(theirs);
         const double error = std::sqrt(a.error * a.error + b.error * b.error), difference = a.mean - b.mean;
-        differences.push_back(
-            {reason, a.mean, b.mean, difference - habit_width * error, difference + habit_width * error});
+        differences.push_back({reason, a.mean, b.mean, difference - errors_to_each_side * error,
+                               difference + errors_to_each_side * error});
     }
     std::stable_sort(differences.begin(), differences.end(),
                      [](const auto& x, const auto& y) { return std::abs(x.a - x.b) > std::abs(y.a - y.b); });

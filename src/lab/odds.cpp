@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "arvek/game/interval.hpp"
+
 namespace arvek {
 
 namespace {
@@ -130,7 +132,7 @@ OddsFound OddsFit::report() const {
     constexpr std::size_t fewest = 10;  // of fewer games the spread tells nothing
     if (ends_.size() < fewest) return found;
     const double games = static_cast<double>(ends_.size());
-    const double error = 1.96 * std::sqrt(squares * games / (games - 1)) / curvature;
+    const double error = errors_to_each_side * std::sqrt(squares * games / (games - 1)) / curvature;
     found.low = std::log(2.0) / (slope + error);
     if (slope - error > 0) found.high = std::log(2.0) / (slope - error);
     return found;

@@ -530,10 +530,8 @@ class ProfileChecker {
     // Levels.
 
     void look_at_levels() {
-        const ChooserInfo* info = find_chooser(choosers_.infos(), profile_.chooser.name);
-        if (info == nullptr) return;
-        info = &choosers_.resolved(game_, *info);
-        if (!info->looks_ahead) return;
+        const ChooserInfo* info = choosers_.find(game_, profile_.chooser.name);
+        if (info == nullptr || !info->looks_ahead) return;
         const LevelTable table = level_table_of(*info);
         const auto reach = [&](int level) -> double {
             const LevelSettings settings = level_settings(profile_, level, table, level_change_of(game_, level, table));

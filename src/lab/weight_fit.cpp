@@ -7,6 +7,7 @@
 #include <string>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/interval.hpp"
 
 namespace arvek {
 
@@ -85,7 +86,7 @@ WeightFit fit_weights(std::span<const WeightSample> samples, double ridge) {
     const double units = fitted_units_per_doubling / std::log(2.0);
     const auto fitted = [&](Eigen::Index j) -> FittedWeight {
         const double weight = units * weights(j) / size(j);
-        const double half = 1.959963984540054 * units * std::sqrt(std::max(0.0, covariance(j, j))) / size(j);
+        const double half = errors_to_each_side * units * std::sqrt(std::max(0.0, covariance(j, j))) / size(j);
         return {weight, weight - half, weight + half};
     };
     for (Eigen::Index j = 0; j < features; ++j) fit.weights.push_back(fitted(j));

@@ -17,11 +17,6 @@ namespace {
 
 constexpr int most_tree_plies = 12;
 
-const ChooserInfo* chooser_info(const ChooserSet& choosers, const AnyGame& game, const OpponentSpec& spec) {
-    const ChooserInfo* info = find_chooser(choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
-    return info == nullptr ? nullptr : &choosers.resolved(game, *info);
-}
-
 Json state(RpcSession& at, Params& params, const RpcRequest&) {
     params.finish();
     return rpc_state_of(at.session);
@@ -173,7 +168,7 @@ Json decide(RpcSession& at, Params& params, const RpcRequest& request) {
     std::optional<SearchedTree<AnyMove>> tree;
     if (plies) {
         const GameKit& kit = at.session.game().kit;
-        const ChooserInfo* info = chooser_info(kit.choosers, kit.game, spec);
+        const ChooserInfo* info = kit.choosers.find(kit.game, spec.chooser_name());
         if (info != nullptr && !info->looks_ahead)
             throw InputError("tree", in_quotes(spec.name) + " does not look ahead", "an opponent that does");
         tree.emplace(static_cast<int>(*plies));

@@ -251,7 +251,7 @@ class UciServer {
     }
 
     const ChooserInfo* chooser_of(const OpponentSpec& spec) const {
-        return find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+        return game_.kit.choosers.find(game_.kit.game, spec.chooser_name());
     }
 
     OpponentSpec asked(const GoText& go) const {

@@ -91,9 +91,8 @@ void find_profile_problems(const AnyGame& game, const Profile& profile, const Ch
         }
     };
     look([&] {
-        const ChooserInfo* info = find_chooser(choosers.infos(), profile.chooser.name);
+        const ChooserInfo* info = choosers.find(game, profile.chooser.name);
         if (info == nullptr) fail_unknown_in_profile(profile, profile.chooser, "chooser", names_of(choosers));
-        info = &choosers.resolved(game, *info);
         check_profile(profile, game, *info);
         OpponentSpec spec;
         spec.profile = std::make_shared<const Profile>(profile);
@@ -106,14 +105,13 @@ void find_profile_problems(const AnyGame& game, const Profile& profile, const Ch
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers) {
     const Profile* profile = spec.profile.get();
-    const std::string& name = profile != nullptr ? profile->chooser.name : spec.name;
-    const ChooserInfo* info = find_chooser(choosers.infos(), name);
+    const std::string& name = spec.chooser_name();
+    const ChooserInfo* info = choosers.find(game, name);
     if (info == nullptr) {
         if (profile != nullptr) fail_unknown_in_profile(*profile, profile->chooser, "chooser", names_of(choosers));
         (void)read_opponent(name, choosers.infos());  // says so
         return nullptr;
     }
-    info = &choosers.resolved(game, *info);
     if (profile != nullptr) check_profile(*profile, game, *info);
     const int level_number = level_of(spec);
     check_level(level_number);

@@ -178,6 +178,11 @@ void ChooserSet::add(ChooserInfo info, Make make) {
     makes_.push_back(std::move(make));
 }
 
+const ChooserInfo* ChooserSet::find(const AnyGame& game, std::string_view name) const {
+    const ChooserInfo* info = find_chooser(infos_, name);
+    return info == nullptr ? nullptr : &resolved(game, *info);
+}
+
 const ChooserInfo& ChooserSet::resolved(const AnyGame& game, const ChooserInfo& info) const {
     if (info.becomes == nullptr) return info;
     const ChooserInfo* other = find_chooser(infos_, info.becomes(game));
@@ -204,13 +209,12 @@ std::string ChooserSet::why_not(const AnyGame& game, const ChooserInfo& info) {
 
 std::unique_ptr<Chooser<AnyGame>> ChooserSet::make(const AnyGame& game, std::string_view name,
                                                    ChooserSetup setup) const {
-    const ChooserInfo* info = find_chooser(infos_, name);
+    const ChooserInfo* info = find(game, name);
     if (info == nullptr) {
         std::vector<std::string> names;
         for (const ChooserInfo& each : infos_) names.push_back(each.name);
         throw InputError("opponent", "there is no opponent '" + std::string(name) + "'", any_of_text(names));
     }
-    info = &resolved(game, *info);
     if (const std::string why = why_not(game, *info); !why.empty())
         throw InputError("opponent", why, "an opponent that can play it, such as ruled or random");
     setup.options = complete_options(info->options, setup.options, info->name);

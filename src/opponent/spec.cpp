@@ -16,6 +16,8 @@ std::string level_range() { return std::to_string(lowest_level) + " to " + std::
 
 }  // namespace
 
+const std::string& OpponentSpec::chooser_name() const { return profile ? profile->chooser.name : name; }
+
 const ChooserInfo* find_chooser(std::span<const ChooserInfo> choosers, std::string_view name) {
     const auto at = std::find_if(choosers.begin(), choosers.end(), [&](const auto& info) { return info.name == name; });
     return at == choosers.end() ? nullptr : &*at;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/game/interval.hpp"
 #include "arvek/search/detail/regret_tree.hpp"
 
 namespace arvek {
@@ -29,7 +30,7 @@ void shares_above_zero(const std::vector<double>& numbers, std::vector<double>& 
 double DrawnMean::error() const {
     if (count < 2) return 0.0;
     const double variance = std::max(0.0, squares / count - mean() * mean());
-    return 1.96 * std::sqrt(variance / count);
+    return errors_to_each_side * std::sqrt(variance / count);
 }
 
 void throw_view_forgets() {

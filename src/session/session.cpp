@@ -341,8 +341,7 @@ DecisionReport Session::report_at(const AnyPosition& at, const Decision<AnyMove>
     if (!decision.searched_by.empty() && decision.searched_by != spec.name && !spec.profile)
         report.title += " (" + decision.searched_by + ")";
     report.level = level_of(spec);
-    const ChooserInfo* info =
-        find_chooser(game_.kit.choosers.infos(), spec.profile ? spec.profile->chooser.name : spec.name);
+    const ChooserInfo* info = game_.kit.choosers.find(game, spec.chooser_name());
     report.has_levels = info == nullptr || info->has_levels;
     report.position = plain_line(game.position_text(at));
     report.drawing = drawing_at(at, player);

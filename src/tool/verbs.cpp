@@ -142,9 +142,8 @@ void require_going_on(const Session& session) {
 }
 
 const ChooserInfo& chooser_of(const OpponentSpec& spec, const Session& session) {
-    const auto infos = session.game().kit.choosers.infos();
-    if (const ChooserInfo* info = find_chooser(infos, spec.profile ? spec.profile->chooser.name : spec.name))
-        return session.game().kit.choosers.resolved(session.game().kit.game, *info);
+    const GameKit& kit = session.game().kit;
+    if (const ChooserInfo* info = kit.choosers.find(kit.game, spec.chooser_name())) return *info;
     session.check_opponent(spec);  // says where
     throw InputError("opponent", "there is no such chooser");
 }
@@ -276,10 +275,8 @@ OpponentSpec opponent_of(const Arguments& arguments, const Session& session, con
 
 std::string usual_opponent(const Session& session) {
     const GameKit& kit = session.game().kit;
-    const ChooserInfo* info = find_chooser(kit.choosers.infos(), "standard");
-    const bool can_be_had =
-        info != nullptr && ChooserSet::why_not(kit.game, kit.choosers.resolved(kit.game, *info)).empty();
-    return can_be_had ? "standard" : "ruled";
+    const ChooserInfo* info = kit.choosers.find(kit.game, "standard");
+    return info != nullptr && ChooserSet::why_not(kit.game, *info).empty() ? "standard" : "ruled";
 }
 
 std::uint64_t seed_of(const Arguments& arguments, std::uint64_t otherwise) {

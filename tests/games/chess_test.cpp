@@ -9,6 +9,7 @@
 #include <arvek/search/minimax.hpp>
 #include <arvek/search/standard.hpp>
 #include <fstream>
+#include <map>
 
 #include "games/plain_chess.hpp"
 #include "support/brute_force.hpp"
@@ -282,6 +283,25 @@ TEST(Chess, SearchesAsMinimaxDoes) {
                 << chess_game.position_text(position) << (stages ? " in stages" : "");
         }
     }
+}
+
+TEST(Chess, TakesTheMostValuableFirstAtTheHorizon) {
+    arvek::Random random(12);
+    std::uint64_t by_hint = 0, as_they_come = 0;
+    for (int i = 0; i < 12; ++i) {
+        const auto position = testing_support::random_position(chess_game, 8 + 3 * i, random);
+        if (chess_game.outcome(position)) continue;
+        const auto scores = [&](bool hint, std::uint64_t& nodes) {
+            arvek::Standard<Chess> search(chess_game, {.techniques = {.hint = hint}});
+            const auto decision = search.decide(position, {.depth = 2}, {.ranking = arvek::Ranking::All});
+            nodes += decision.stats.nodes;
+            std::map<std::string, arvek::Score> found;
+            for (const auto& entry : decision.ranked) found[chess_game.move_text(position, entry.move)] = entry.score;
+            return found;
+        };
+        EXPECT_EQ(scores(true, by_hint), scores(false, as_they_come)) << chess_game.position_text(position);
+    }
+    EXPECT_LT(2 * by_hint, as_they_come);
 }
 
 TEST(Chess, HasNoFaultThatACheckFinds) {

@@ -11,6 +11,7 @@
 
 #include "arvek/link/child.hpp"
 #include "chess/chess.hpp"
+#include "support/dice.hpp"
 #include "support/tool.hpp"
 
 using arvek::link::Child;
@@ -58,6 +59,20 @@ std::string field_after(const std::string& line, const std::string& word) {
         if (all[i] == word) return all[i + 1];
     return "";
 }
+
+/// A game of chance whose moves have coordinates.
+struct Rolls : testing_support::Dice {
+    std::string position_text(const Position& p) const {
+        return std::to_string(p.sums[0]) + "," + std::to_string(p.sums[1]) + "," + std::to_string(p.roll) + "," +
+               std::to_string(p.turns);
+    }
+    Position read_position(std::string_view) const { throw arvek::InputError("", "only the start is read"); }
+    std::string move_text(const Position&, const Move& move) const {
+        return move == keep ? "keep" : move == let_go ? "let_go" : std::to_string(move);
+    }
+    std::string coordinates(const Position& p, const Move& move) const { return move_text(p, move); }
+    double units_per_doubling() const { return 2.0; }
+};
 
 }  // namespace
 
@@ -212,4 +227,15 @@ TEST(Uci, BothWaysWithItself) {
     const auto decided = run({"decide", "chess", "--opponent", file});
     EXPECT_EQ(decided.status, 0) << decided.err;
     EXPECT_NE(decided.out.find("Itself plays "), std::string::npos) << decided.out;
+}
+
+// "standard" is another search there, without threads of its own.
+TEST(Uci, SetsOnlyWhatTheSearchOfTheGameHas) {
+    const arvek::OpenGame open{"rolls", {}, arvek::game_kit(Rolls()), arvek::any_counter<Rolls>()};
+    std::istringstream in(
+        "setoption name Threads value 2\nsetoption name Hash value 8\nposition startpos moves 6\ngo depth 3\n");
+    std::ostringstream out;
+    arvek::link::serve_uci(open, in, out, {});
+    EXPECT_NE(out.str().find("bestmove keep"), std::string::npos) << out.str();
+    EXPECT_EQ(out.str().find("info string"), std::string::npos) << out.str();
 }

@@ -9,6 +9,9 @@ struct Interval {
     double high = 1.0;  ///< the upper end
 };
 
+/// How many standard errors a 95 % interval reaches to each side: the quantile of the normal distribution at 97.5 %.
+inline constexpr double errors_to_each_side = 1.959963984540054;
+
 /// The 95 % confidence interval of a share of `points` in `games`, points counting 0 to 1 a game.
 /// Source: Wilson (1927), "Probable Inference, the Law of Succession, and Statistical Inference". With draws among the
 /// games the interval is wider than it need be, never narrower. The whole of 0 to 1 for no games.

@@ -42,6 +42,8 @@ class ChooserSet {
     /// has the options that are given.
     std::unique_ptr<Chooser<AnyGame>> make(const AnyGame& game, std::string_view name, ChooserSetup setup) const;
 
+    /// The chooser that goes by that name in the game, which may be another of the set; nullptr where there is none.
+    const ChooserInfo* find(const AnyGame& game, std::string_view name) const;
     /// The chooser that `info` is in the game: itself, or another of the set.
     const ChooserInfo& resolved(const AnyGame& game, const ChooserInfo& info) const;
     /// Why the game cannot have the chooser, in a sentence; empty where it can.

@@ -31,6 +31,8 @@ struct OpponentSpec {
     bool margins = true;                       ///< false: to win counts, not by how much
     std::shared_ptr<const Profile> profile{};  ///< where the opponent is one of a file; `name` is then only said
 
+    /// The name of its chooser: that of the profile where there is one.
+    const std::string& chooser_name() const;
     /// Whether it is limited otherwise than by its level.
     bool has_own_limits() const { return depth || nodes || playouts || seconds; }
     friend bool operator==(const OpponentSpec&, const OpponentSpec&) = default;

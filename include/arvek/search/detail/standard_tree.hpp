@@ -302,11 +302,9 @@ struct StandardTree {
         if constexpr (Watched) watched->note(Fate::Horizon);
         if constexpr (ForcingGame<G>) {
             if (use.quiescence) {
-                const auto quiet = [&](Score low, Score high) {
-                    return quiet_score<G, S>(game, evaluator, budget, position, mover, frame, quiescence_plies, low,
-                                             high, ends);
-                };
-                return mover == player ? quiet(alpha, beta) : -quiet(-beta, -alpha);
+                const Quiescence<G, S> quiet{game, evaluator, budget, ends, use.hint};
+                return mover == player ? quiet.score(position, mover, frame, quiescence_plies, alpha, beta)
+                                       : -quiet.score(position, mover, frame, quiescence_plies, -beta, -alpha);
             }
         }
         ++budget.leaves;
