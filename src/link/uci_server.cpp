@@ -241,7 +241,8 @@ class UciServer {
                 throw InputError("go", "there is no limit " + in_quotes(word), "depth, nodes, movetime and so on");
             }
         }
-        if (session_.ending() || session_.legal_moves().empty()) {
+        if (session_.ending() || chance_is_next(game_.kit.game, session_.position()) ||
+            session_.legal_moves().empty()) {
             say("bestmove (none)");
             return;
         }

@@ -127,9 +127,30 @@ std::string Paint::of_player(std::string_view text, Player player) const {
     return wrapped(player_codes[index_of(player)], text);
 }
 
+namespace {
+
+bool is_in_word(char letter) { return std::isalnum(static_cast<unsigned char>(letter)) != 0; }
+
+/// Whether letters that are no player's stand alone both as capitals and small, as they do where that tells the sides apart.
+bool case_tells_sides(const std::string& drawing, const std::vector<std::string>& player_names) {
+    std::array<bool, 256> alone{};
+    for (std::size_t i = 0; i < drawing.size(); ++i)
+        if ((i == 0 || !is_in_word(drawing[i - 1])) && (i + 1 == drawing.size() || !is_in_word(drawing[i + 1])))
+            alone[static_cast<unsigned char>(drawing[i])] = true;
+    for (char capital = 'A'; capital <= 'Z'; ++capital) {
+        const bool is_player = std::any_of(player_names.begin(), player_names.end(),
+                                           [&](const std::string& name) { return name.starts_with(capital); });
+        if (!is_player && alone[static_cast<unsigned char>(capital)] &&
+            alone[static_cast<unsigned char>(capital - 'A' + 'a')])
+            return true;
+    }
+    return false;
+}
+
+}  // namespace
+
 std::string Paint::board(const std::string& drawing, const std::vector<std::string>& player_names) const {
-    if (!colour_) return drawing;
-    const auto is_in_word = [](char letter) { return std::isalnum(static_cast<unsigned char>(letter)) != 0; };
+    if (!colour_ || case_tells_sides(drawing, player_names)) return drawing;
     // A player's letter alone, after a number, or before a piece's capital letter and perhaps a digit: "T", "2T", "TW", "AR1".
     const auto without_number = [](std::string_view word) {
         const auto letter = word.find_first_not_of("0123456789");

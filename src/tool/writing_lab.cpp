@@ -285,6 +285,15 @@ std::string level_fit_as_text(const Subject& subject, const LevelFitReport& repo
             "  It can play {:.0f} stronger than level 10: ten even steps do not reach so far. --whole-range makes them "
             "larger.\n",
             left);
+    std::vector<std::string> alike;
+    for (int level = lowest_level + 1; level <= highest_level; ++level) {
+        const auto at = static_cast<std::size_t>(level - lowest_level);
+        if (report.levels.places[at] == report.levels.places[at - 1]) alike.push_back(std::to_string(level));
+    }
+    if (report.levels.hardly_apart.empty() && !alike.empty())
+        text += fmt::format(
+            "  Level{} {} came out as the one below: so few games do not tell them apart. More --time does.\n",
+            alike.size() == 1 ? "" : "s", joined(alike, ", "));
     if (!report.levels.hardly_apart.empty()) {
         std::vector<std::string> names;
         for (const int level : report.levels.hardly_apart) names.push_back(std::to_string(level));

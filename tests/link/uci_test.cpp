@@ -6,6 +6,7 @@
 #include <arvek/game/text.hpp>
 
 #include <algorithm>
+#include <cstdio>
 #include <fstream>
 #include <set>
 
@@ -66,7 +67,12 @@ struct Rolls : testing_support::Dice {
         return std::to_string(p.sums[0]) + "," + std::to_string(p.sums[1]) + "," + std::to_string(p.roll) + "," +
                std::to_string(p.turns);
     }
-    Position read_position(std::string_view) const { throw arvek::InputError("", "only the start is read"); }
+    Position read_position(std::string_view text) const {
+        Position p;
+        if (std::sscanf(std::string(text).c_str(), "%d,%d,%d,%d", &p.sums[0], &p.sums[1], &p.roll, &p.turns) != 4)
+            throw arvek::InputError("", "no four numbers");
+        return p;
+    }
     std::string move_text(const Position&, const Move& move) const {
         return move == keep ? "keep" : move == let_go ? "let_go" : std::to_string(move);
     }
@@ -233,9 +239,12 @@ TEST(Uci, BothWaysWithItself) {
 TEST(Uci, SetsOnlyWhatTheSearchOfTheGameHas) {
     const arvek::OpenGame open{"rolls", {}, arvek::game_kit(Rolls()), arvek::any_counter<Rolls>()};
     std::istringstream in(
-        "setoption name Threads value 2\nsetoption name Hash value 8\nposition startpos moves 6\ngo depth 3\n");
+        "setoption name Threads value 2\nsetoption name Hash value 8\nposition startpos\ngo depth 3\n"
+        "position startpos moves 6\ngo depth 3\n");
     std::ostringstream out;
     arvek::link::serve_uci(open, in, out, {});
+    // Nothing is to be decided before the die is thrown.
+    EXPECT_TRUE(out.str().starts_with("bestmove (none)\n")) << out.str();
     EXPECT_NE(out.str().find("bestmove keep"), std::string::npos) << out.str();
     EXPECT_EQ(out.str().find("info string"), std::string::npos) << out.str();
 }

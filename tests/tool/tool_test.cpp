@@ -336,6 +336,12 @@ TEST(Tool, PaintsOnlyWhenAsked) {
     const auto decide = words("decide lanterns --depth 2");
     EXPECT_EQ(run(decide).out.find('\x1b'), std::string::npos);
     EXPECT_NE(run(decide, "", true).out.find('\x1b'), std::string::npos);
+    // White's bishops are not of Black's colour: where capitals and small letters tell the sides apart, no letter is a player's.
+    const std::string chess = run(words("decide chess --depth 1"), "", true).out;
+    EXPECT_NE(chess.find("R N B Q K B N R\n"), std::string::npos) << chess;
+    const Ran lanterns =
+        run({"decide", "lanterns", "--depth", "1", "--position", "...../...../..T../...../..... A"}, "", true);
+    EXPECT_NE(lanterns.out.find("\x1b[1;38;5;30mT"), std::string::npos) << lanterns.out;
 }
 
 TEST(ToolPlay, IsASessionThatExplainsItselfAndForgivesMistakes) {
