@@ -245,6 +245,8 @@ TEST(Uci, SetsOnlyWhatTheSearchOfTheGameHas) {
     arvek::link::serve_uci(open, in, out, {});
     // Nothing is to be decided before the die is thrown.
     EXPECT_TRUE(out.str().starts_with("bestmove (none)\n")) << out.str();
-    EXPECT_NE(out.str().find("bestmove keep"), std::string::npos) << out.str();
+    const std::string said = out.str();
+    const std::string best = words(said.substr(said.rfind("bestmove"))).at(1);
+    EXPECT_TRUE(best == "keep" || best == "let_go") << said;
     EXPECT_EQ(out.str().find("info string"), std::string::npos) << out.str();
 }
