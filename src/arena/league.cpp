@@ -13,26 +13,6 @@ namespace {
 
 constexpr std::size_t most_league_games = 4'000'000;
 
-/// How many standard deviations apart two neighbours must be to be told apart, after so many rounds, so that two equal
-/// ones ever are with a chance of `error` at the most, however often one looks: the boundary of a mixture of normal
-/// distributions. Source: Robbins (1970), "Statistical Methods Related to the Law of the Iterated Logarithm".
-double deviations_needed(int rounds, double error) {
-    constexpr double tuned_for = 16.0;  // rounds at which it is the narrowest
-    const double n = rounds;
-    return std::sqrt((1.0 + tuned_for / n) * (std::log1p(n / tuned_for) + 2.0 * std::log(1.0 / error)));
-}
-
-/// Of the points of one pairing, by how the rounds differ. Two rounds are added that differ as games would that are won
-/// or lost: a few alike ones do not make it certain.
-double variance_of(int rounds, double points, double squares, int comparisons) {
-    constexpr double added = 2.0;
-    const double n = rounds;
-    const double share = std::clamp(points / comparisons, 0.5 / comparisons, 1.0 - 0.5 / comparisons);
-    const double of_round = share * (1.0 - share) * comparisons / n;
-    const double differing = std::max(0.0, squares - points * points / n);
-    return n * (differing + added * of_round) / (n - 1.0 + added);
-}
-
 /// What A did in a game for one, as if it had been B.
 GameResult as_of_b(GameResult game) {
     ++game.number;
@@ -147,10 +127,7 @@ void League::count_round(Counted& counted, std::size_t round) const {
                 }
         }
         if (tally.result.comparisons() == compared) continue;
-        const double points = tally.result.points - before;
-        ++tally.rounds;
-        tally.points += points;
-        tally.squares += points * points;
+        tally.rounds.add(tally.result.points - before, tally.result.comparisons() - compared);
     }
     ++counted.rounds;
 }
@@ -171,19 +148,18 @@ void League::count() {
 std::vector<PairScore> League::scores_of(const Counted& counted) const {
     std::vector<PairScore> scores;
     for (const Tally& tally : counted.tallies) {
-        const int comparisons = tally.result.comparisons();
-        if (comparisons == 0) continue;
-        scores.push_back({tally.a, tally.b, tally.points, comparisons,
-                          variance_of(tally.rounds, tally.points, tally.squares, comparisons)});
+        const RoundSums& rounds = tally.rounds;
+        if (rounds.comparisons == 0) continue;
+        scores.push_back({tally.a, tally.b, rounds.points, rounds.comparisons, rounds.variance()});
     }
     return scores;
 }
 
-RatingTable League::ratings_of(const Counted& counted) const {
+RatingTable League::ratings_of(const Counted& counted, bool intervals) const {
     const std::optional<std::size_t> anchor =
         options_.shape == LeagueShape::AgainstFirst ? std::optional<std::size_t>(0) : std::nullopt;
     try {
-        return rate_players(static_cast<std::size_t>(options_.players), scores_of(counted), anchor);
+        return rate_players(static_cast<std::size_t>(options_.players), scores_of(counted), anchor, intervals);
     } catch (const InputError&) {  // some have not met yet
         return {};
     }
@@ -205,12 +181,12 @@ std::vector<std::size_t> order_of(const RatingTable& table, std::size_t players)
 }  // namespace
 
 bool League::is_sure() const {
-    constexpr int least_rounds = 8;
-    if (counted_.rounds < least_rounds) return false;
-    const RatingTable table = ratings_of(counted_);
+    if (counted_.rounds < SequentialTest::least_rounds) return false;
+    const RatingTable table = ratings_of(counted_, false);
     if (table.ratings.empty()) return false;
     const auto order = order_of(table, table.ratings.size());
-    const double needed = deviations_needed(counted_.rounds, *options_.order_error / (options_.players - 1));
+    const SequentialTest test{*options_.order_error / (options_.players - 1)};
+    const double needed = test.deviations_needed(counted_.rounds);
     for (std::size_t i = 0; i + 1 < order.size(); ++i) {
         const double apart = table.ratings[order[i]].rating - table.ratings[order[i + 1]].rating;
         if (apart < needed * table.spread_between(order[i], order[i + 1])) return false;
@@ -259,7 +235,7 @@ LeagueResult League::result() const {
         of[i].seconds = own.seconds;
         of[i].scores = score_summary(own.payoffs);
     }
-    const RatingTable table = ratings_of(counted);
+    const RatingTable table = ratings_of(counted, true);
     const auto order = order_of(table, players);
     for (std::size_t place = 0; place < players; ++place) {
         Standing standing = of[order[place]];

@@ -14,21 +14,6 @@
 
 namespace arvek {
 
-int SequentialTest::lead_needed() const {
-    const double settled = std::log((1 - error) / error);
-    const double each = std::log((0.5 + margin) / (0.5 - margin));
-    return std::max(1, static_cast<int>(std::ceil(settled / each)));
-}
-
-void check_sequential_test(const SequentialTest& test) {
-    if (!(test.margin > 0 && test.margin < 0.5))
-        throw InputError("sequential test", "a margin of " + std::to_string(test.margin) + " is out of range",
-                         "more than 0 and less than 0.5");
-    if (!(test.error > 0 && test.error < 0.5))
-        throw InputError("sequential test", "an error of " + std::to_string(test.error) + " is out of range",
-                         "more than 0 and less than 0.5");
-}
-
 void check_match_options(const MatchOptions& options) {
     const auto check = [](const char* what, int value, int least, int most, const char* range) {
         if (value < least || value > most) throw InputError(what, std::to_string(value) + " is out of range", range);
@@ -191,8 +176,12 @@ class Schedule {
     void count() {
         while (!over_ && counted_ < results_.size() && results_[counted_]) {
             result_.add(*results_[counted_++]);
-            if (!options_.until_sure || counted_ % together_ != 0) continue;
-            result_.verdict = options_.until_sure->verdict(result_.wins_a, result_.wins_b);
+            if (counted_ % together_ != 0) continue;
+            const int comparisons = result_.comparisons() - result_.rounds.comparisons;
+            if (comparisons > 0) result_.rounds.add(result_.points - result_.rounds.points, comparisons);
+            if (!options_.until_sure) continue;
+            result_.tested_by = options_.until_sure;
+            result_.verdict = options_.until_sure->verdict(result_.rounds);
             over_ = result_.verdict != 0;
         }
     }

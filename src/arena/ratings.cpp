@@ -38,6 +38,16 @@ void check_scores(std::size_t players, std::span<const PairScore> scores, std::o
 
 constexpr double added_games = 0.5;
 
+/// How much less, or more, the points vary than those of games that are won or lost and have nothing to do with each other,
+/// as far as the games show it: few that were lost show little.
+double variation_of(const PairScore& score) {
+    if (!score.variance) return 1.0;
+    constexpr double doubt = 1.5;  // points of variance
+    const double share = (score.points_a + added_games / 2) / (score.games + added_games);
+    const double binomial = score.games * share * (1 - share);
+    return (*score.variance + doubt) / (binomial + doubt);
+}
+
 /// How the likelihood of the scores bends, and of what spread its slope is, at given strengths. The sum of all strengths
 /// is held at 0.
 struct Bend {
@@ -58,7 +68,7 @@ Bend bend_at(const Eigen::VectorXd& strength, std::span<const PairScore> scores)
         bend.slope(a) += surplus;
         bend.slope(b) -= surplus;
         const double each = expected * (1 - expected), all = games * each;
-        const double seen = score.variance ? *score.variance + added_games * each : all;
+        const double seen = all * variation_of(score);
         for (auto [matrix, value] : {std::pair{&bend.curvature, all}, std::pair{&bend.spread, seen}}) {
             (*matrix)(a, a) += value;
             (*matrix)(b, b) += value;
@@ -69,23 +79,60 @@ Bend bend_at(const Eigen::VectorXd& strength, std::span<const PairScore> scores)
     return bend;
 }
 
-}  // namespace
-
-RatingTable rate_players(std::size_t players, std::span<const PairScore> scores, std::optional<std::size_t> anchor) {
-    check_scores(players, scores, anchor);
+/// The likeliest strengths, or with `held` the likeliest of those whose `contrast` is that. Goes on from `strength`.
+Bend likeliest(Eigen::VectorXd& strength, std::span<const PairScore> scores, const Eigen::VectorXd* contrast = nullptr,
+               double held = 0) {
     constexpr int most_steps = 200;
     constexpr double longest_step = 2.0, close_enough = 1e-10;
-    const auto count = static_cast<Eigen::Index>(players);
-    Eigen::VectorXd strength = Eigen::VectorXd::Zero(count);
     for (int step = 0; step < most_steps; ++step) {
         const Bend bend = bend_at(strength, scores);
-        Eigen::VectorXd move = bend.curvature.ldlt().solve(bend.slope);
+        const auto factored = bend.curvature.ldlt();
+        Eigen::VectorXd move = factored.solve(bend.slope);
+        if (contrast != nullptr) {
+            const Eigen::VectorXd along = factored.solve(*contrast);
+            move += along * ((held - contrast->dot(strength) - contrast->dot(move)) / contrast->dot(along));
+        }
         const double size = move.cwiseAbs().maxCoeff();
         if (size > longest_step) move *= longest_step / size;
         strength += move;
         if (size < close_enough) break;
     }
-    const Bend bend = bend_at(strength, scores);
+    return bend_at(strength, scores);
+}
+
+/// How far, in standard deviations, the scores speak against strengths whose contrast is `held`; goes on from `strength`.
+double against(double held, Eigen::VectorXd& strength, const Eigen::VectorXd& contrast,
+               std::span<const PairScore> scores) {
+    const Bend bend = likeliest(strength, scores, &contrast, held);
+    const Eigen::VectorXd along = bend.curvature.ldlt().solve(contrast);
+    const double spread = along.dot(bend.spread * along);
+    return std::abs(along.dot(bend.slope)) / std::sqrt(std::max(spread, 1e-300));
+}
+
+/// Where the scores speak against it as much as a 95 % interval leaves out, on the side of `sign`: the test of the slope,
+/// turned around (for two players Wilson's interval). `likely`: the contrast of the likeliest.
+double end_of_interval(int sign, double likely, double first_step, const Eigen::VectorXd& likeliest_strength,
+                       const Eigen::VectorXd& contrast, std::span<const PairScore> scores) {
+    constexpr double farthest = 40.0, close_enough = 1e-4;
+    Eigen::VectorXd strength = likeliest_strength;
+    double inside = 0, outside = std::clamp(first_step, 0.01, 4.0);
+    while (outside < farthest && against(likely + sign * outside, strength, contrast, scores) < errors_to_each_side)
+        inside = outside, outside *= 1.6;
+    while (outside - inside > close_enough * std::max(1.0, outside)) {
+        const double middle = (inside + outside) / 2;
+        (against(likely + sign * middle, strength, contrast, scores) < errors_to_each_side ? inside : outside) = middle;
+    }
+    return likely + sign * outside;
+}
+
+}  // namespace
+
+RatingTable rate_players(std::size_t players, std::span<const PairScore> scores, std::optional<std::size_t> anchor,
+                         bool intervals) {
+    check_scores(players, scores, anchor);
+    const auto count = static_cast<Eigen::Index>(players);
+    Eigen::VectorXd strength = Eigen::VectorXd::Zero(count);
+    const Bend bend = likeliest(strength, scores);
     const Eigen::MatrixXd inverse = bend.curvature.ldlt().solve(Eigen::MatrixXd::Identity(count, count));
     Eigen::MatrixXd from = Eigen::MatrixXd::Identity(count, count);  // what all count from
     if (anchor)
@@ -97,9 +144,15 @@ RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
     const Eigen::MatrixXd covariance = scale * scale * (from * inverse * bend.spread * inverse * from.transpose());
     RatingTable table;
     for (Eigen::Index i = 0; i < count; ++i) {
-        const double half = errors_to_each_side * std::sqrt(std::max(0.0, covariance(i, i)));
-        table.ratings.push_back({rating(i), rating(i) - half, rating(i) + half});
+        table.ratings.push_back({rating(i), rating(i), rating(i)});
         for (Eigen::Index j = 0; j < count; ++j) table.covariance.push_back(covariance(i, j));
+        const bool is_held = anchor && static_cast<Eigen::Index>(*anchor) == i;
+        if (!intervals || count < 2 || is_held) continue;
+        const Eigen::VectorXd contrast = from.row(i).transpose();
+        const double step = 1.5 * std::sqrt(std::max(0.0, covariance(i, i))) / scale;
+        Rating& entry = table.ratings.back();
+        entry.low = scale * end_of_interval(-1, rating(i) / scale, step, strength, contrast, scores);
+        entry.high = scale * end_of_interval(1, rating(i) / scale, step, strength, contrast, scores);
     }
     return table;
 }

@@ -50,6 +50,12 @@ void detail::throw_payoff_out_of_range(Payoff payoff) {
                      std::to_string(largest_payoff) + " either way, a win at least 1)");
 }
 
+void detail::throw_not_zero_sum(Payoff first, Payoff second) {
+    throw RulesError("outcome() pays the two players " + std::to_string(first) + " and " + std::to_string(second) +
+                     ", which do not sum to zero; searches for two take it that one gains what the other loses: let the "
+                     "payoffs sum to zero, or take maxn (ManyPlayers), where each player wants the most for itself");
+}
+
 void detail::throw_wrong_number_of_players(int players) {
     throw RulesError("players() says " + std::to_string(players) + ", and a game has 1 to " +
                      std::to_string(max_players));

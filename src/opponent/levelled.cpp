@@ -25,22 +25,101 @@ std::optional<Payoff> payoff_at_once(const AnyGame& game, AnyPosition position, 
     return std::nullopt;
 }
 
-bool wins_in_one(const AnyGame& game, const AnyPosition& position, const AnyMove& move, Player player) {
-    return payoff_at_once(game, position, move, player).value_or(0) > 0;
-}
+/// What can happen at once, as far as the player can see: in every world that may lie behind a view, whatever the dice
+/// show.
+class AtOnce {
+   public:
+    AtOnce(const AnyGame& game, const AnyPosition& position, const AnyView* view, Player player, bool margins)
+        : game_(game), player_(player), margins_(margins) {
+        worlds_.push_back(position);
+        if (view == nullptr) return;
+        Random random(2);
+        while (worlds_.size() < most_worlds) worlds_.push_back(game.sample(*view, random));
+    }
 
-/// Whether the move loses at once, or lets a rival who is next win at once.
-bool loses_in_one(const AnyGame& game, AnyPosition position, const AnyMove& move, Player player) {
-    game.play(position, move);
-    if (const auto outcome = game.outcome(position)) return outcome->payoff(player) < 0;
-    if (chance_is_next(game, position)) return false;
-    if (game.player_to_move(position) == player) return false;
-    const auto replies = legal_moves(game, position);
-    return std::any_of(replies.begin(), replies.end(), [&](const auto& reply) {
-        const auto payoff = payoff_at_once(game, position, reply, player);
-        return payoff && *payoff < 0;
-    });
-}
+    /// What the move wins at once, for sure; 0 where it does not. For one player alone an end is a win only where the
+    /// game pays no more, or where nothing but winning counts.
+    Payoff win(const AnyMove& move) const {
+        Payoff least = largest_payoff;
+        for (const AnyPosition& world : worlds_) {
+            least = std::min(least, win_in(world, move));
+            if (least <= 0) return 0;
+        }
+        return least;
+    }
+    /// With what chance the move loses at once, or lets the one who is next win at once.
+    double loss(const AnyMove& move) const {
+        double sum = 0;
+        for (const AnyPosition& world : worlds_) {
+            AnyPosition after = world;
+            game_.play(after, move);
+            sum += loss_at(after, 2);
+        }
+        return sum / static_cast<double>(worlds_.size());
+    }
+    bool loses_surely(const AnyMove& move) const { return loss(move) > 1 - 1e-9; }
+
+   private:
+    static constexpr std::size_t most_worlds = 16, most_events = 64;
+
+    Payoff counted(const Outcome& outcome) const {
+        const Payoff payoff = outcome.payoff(player_);
+        if (players_of(game_) > 1 || !margins_ || payoff >= most_payoff_of(game_)) return std::max(payoff, 0);
+        return 0;
+    }
+    Payoff win_in(const AnyPosition& world, const AnyMove& move) const {
+        AnyPosition after = world;
+        game_.play(after, move);
+        if (const auto outcome = game_.outcome(after)) return counted(*outcome);
+        if (!chance_is_next(game_, after) || !lists_events(game_)) return 0;
+        Payoff least = largest_payoff;
+        MoveList<Event<AnyMove>> events;
+        list_events(game_, after, events);
+        for (const auto& event : events) {
+            AnyPosition end = after;
+            game_.play(end, event.move);
+            const auto outcome = game_.outcome(end);
+            least = std::min(least, outcome ? counted(*outcome) : 0);
+            if (least <= 0) return 0;
+        }
+        return least;
+    }
+    /// `dice`: through how many events that follow each other it looks.
+    double loss_at(const AnyPosition& position, int dice) const {
+        if (const auto outcome = game_.outcome(position)) return outcome->payoff(player_) < 0 ? 1 : 0;
+        if (chance_is_next(game_, position)) return dice > 0 ? loss_by_luck(position, dice - 1) : 0;
+        if (game_.player_to_move(position) == player_) return 0;
+        const auto replies = legal_moves(game_, position);
+        const bool loses = std::any_of(replies.begin(), replies.end(), [&](const auto& reply) {
+            const auto payoff = payoff_at_once(game_, position, reply, player_);
+            return payoff && *payoff < 0;
+        });
+        return loses ? 1 : 0;
+    }
+    double loss_by_luck(const AnyPosition& position, int dice) const {
+        MoveList<Event<AnyMove>> events;
+        if (lists_events(game_)) list_events(game_, position, events);
+        double sum = 0, total = 0;
+        const auto add = [&](const AnyMove& event, double weight) {
+            AnyPosition after = position;
+            game_.play(after, event);
+            sum += weight * loss_at(after, dice);
+            total += weight;
+        };
+        if (!events.empty() && events.size() <= most_events) {
+            for (const auto& event : events) add(event.move, event.probability);
+        } else {
+            Random random(3);
+            for (std::size_t i = 0; i < most_events; ++i) add(drawn_event(game_, position, random), 1);
+        }
+        return total > 0 ? sum / total : 0;
+    }
+
+    const AnyGame& game_;
+    Player player_;
+    bool margins_;
+    std::vector<AnyPosition> worlds_;
+};
 
 /// Whether a move, which is overlooked with that chance, is out of sight after `ply` plies of the game. It stays as it is
 /// for a while, as long as it stands out as far; not all moves change at once.
@@ -109,15 +188,17 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                     vary(decision, seed_of_variety);
             }
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
-            if (can_be_won_at_once()) keep_from_the_worst(decision, position);
+            keep_from_the_worst(decision, now);
         }
         chooser_->remember(now, decision);
         return decision;
     }
 
    private:
-    /// Where all is in sight and somebody else could win instead. For one player the end is no win.
-    bool can_be_won_at_once() const { return !has_views(game_) && players_of(game_) > 1; }
+    /// What the player who decides can see happen at once.
+    AtOnce at_once(const Choice<AnyGame>& now) const {
+        return {game_, now.position, now.view, game_.player_to_move(now.position), level_.margins};
+    }
 
     std::span<const AnyPosition> stand_ins(std::span<const AnyView> seen) {
         std::size_t alike = 0;
@@ -260,7 +341,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         std::vector<bool> ends(count), loses(count);
         std::size_t losing = 0;
         constexpr std::size_t most_pairs = 4'000;  // of a move and an answer to it
-        const bool looks_for_answers = can_be_won_at_once() && count * count <= most_pairs;
+        const bool looks_for_answers = players_of(game_) > 1 && count * count <= most_pairs;
+        const AtOnce at_once_here = at_once(now);
         for (std::size_t i = 0; i < count; ++i) {
             AnyPosition after = now.position;
             game_.play(after, decision.ranked[i].move);
@@ -272,7 +354,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 changes[i] = std::abs(game_.evaluate(after, player).number() - before);
             most = std::max(most, changes[i]);
             if (!looks_for_answers) continue;
-            loses[i] = loses_in_one(game_, now.position, decision.ranked[i].move, player);
+            loses[i] = at_once_here.loses_surely(decision.ranked[i].move);
             losing += loses[i] ? 1 : 0;
         }
         MoveList<AnyMove> forcing;
@@ -308,6 +390,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const Player player = game_.player_to_move(position);
         const std::uint64_t own = derived_seed(derived_seed(seed, 1), index_of(player));
         const std::vector<double> salience = saliences(decision, now);
+        const AtOnce at_once_here = at_once(now);
         std::size_t kept = decision.ranked.size();  // the one move that is seen where none is
         std::uint64_t least = 0;
         for (std::size_t i = 0; i < decision.ranked.size(); ++i) {
@@ -319,7 +402,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 least = lot;
             }
             if (!is_overlooked(own, key, ply, level_.overlooks_at(salience[i]), salience[i])) continue;
-            if (sees_wins_ && can_be_won_at_once() && wins_in_one(game_, position, move, player)) continue;
+            if (sees_wins_ && at_once_here.win(move) > 0) continue;
             decision.overlooked.push_back(move);
         }
         if (decision.overlooked.size() == decision.ranked.size())
@@ -386,15 +469,16 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     }
 
     /// What no level from a certain one on does, of the move that is played: pass by a win in one, or let the rival
-    /// have one. A search from which the level took nothing away knows better.
-    void keep_from_the_worst(Decision<AnyMove>& decision, const AnyPosition& position) const {
-        const Player player = game_.player_to_move(position);
-        const bool searched = decision.has_scores && !level_.weakens();
-        if (sees_wins_ && !wins_in_one(game_, position, decision.move, player)) {
+    /// have one. A search to a depth from which the level took nothing away knows better.
+    void keep_from_the_worst(Decision<AnyMove>& decision, const Choice<AnyGame>& now) const {
+        if (!sees_wins_ && !sees_losses_) return;
+        const AtOnce at_once_here = at_once(now);
+        const bool searched = decision.has_scores && !decision.has_visits && !level_.weakens() && now.view == nullptr;
+        if (sees_wins_ && at_once_here.win(decision.move) <= 0) {
             const AnyMove* best = nullptr;
             Payoff most = 0;
             for (const auto& entry : decision.ranked) {
-                const Payoff payoff = payoff_at_once(game_, position, entry.move, player).value_or(0);
+                const Payoff payoff = at_once_here.win(entry.move);
                 if (payoff <= most) continue;
                 most = payoff;
                 best = &entry.move;
@@ -407,12 +491,11 @@ class LevelledOpponent final : public Opponent<AnyGame> {
                 return;
             }
         }
-        if (sees_losses_ && !(searched && decision.stats.depth >= 2) &&
-            loses_in_one(game_, position, decision.move, player)) {
+        if (sees_losses_ && !(searched && decision.stats.depth >= 2) && at_once_here.loses_surely(decision.move)) {
             // The next that does not: the best that is seen, or else the best that is not.
             for (const bool seen : {true, false})
                 for (const auto& entry : decision.ranked)
-                    if (sees(decision, entry.move) == seen && !loses_in_one(game_, position, entry.move, player)) {
+                    if (sees(decision, entry.move) == seen && !at_once_here.loses_surely(entry.move)) {
                         insist(decision, AnyMove(entry.move), "the move chosen first would lose at once");
                         return;
                     }

@@ -17,65 +17,62 @@
 namespace arvek::detail {
 
 ValueAxis::ValueAxis(int players, Payoff most, const RandomLines& lines, double units, bool margins)
-    : players_(static_cast<std::size_t>(players)), units_(static_cast<float>(1.0 / units)), margins_(margins) {
+    : players_(static_cast<std::size_t>(players)), units_(1.0 / units), margins_(margins) {
     if (!(units > 0) || !std::isfinite(units))
         throw InputError("units per doubling", std::to_string(units) + " is out of range", "a number above 0");
     const bool says = most < largest_payoff;
-    float high = 1;
+    most_ = !margins ? 1.0 : says ? static_cast<double>(most) : 1e30;
     if (!margins) {
-        capped_ = true;
-    } else if (players == 1) {
+        range_ = axis_ = {-1, 1};
+        per_point_ = 0.5;
+        return;
+    }
+    range_ = {static_cast<double>(lines.lowest), static_cast<double>(lines.highest)};
+    const double apart = std::max(1.0, range_.width());
+    if (!(range_.width() > 0)) range_ = {range_.low - 0.5, range_.high + 0.5};
+    if (players == 1) {
         // What is found is better than what happens by chance.
-        low_ = static_cast<float>(lines.lowest);
-        const float apart = std::max(1.0f, static_cast<float>(lines.highest - lines.lowest));
-        high = says ? static_cast<float>(most) : low_ + 5.0f * apart;
-        capped_ = says;
+        axis_ = {range_.low, says ? most_ : range_.low + 5.0 * apart};
     } else if (players == 2) {
-        high = static_cast<float>(says ? most : 2 * lines.largest);
-        low_ = -high;
-        capped_ = says;
-        usual_ = static_cast<float>(lines.usual);
+        const double high = says ? most_ : 2.0 * static_cast<double>(lines.largest);
+        axis_ = {-high, high};
+        usual_ = lines.usual;
     } else {
         // A few random games need not have shown the worst, nor the best.
-        const float apart = std::max(1.0f, static_cast<float>(lines.highest - lines.lowest));
-        low_ = says ? -static_cast<float>(most) : static_cast<float>(lines.lowest) - apart;
-        high = says ? static_cast<float>(most) : static_cast<float>(lines.highest) + apart;
-        capped_ = says;
-        win_ = says ? high : static_cast<float>(lines.highest);
-        loss_ = -win_ / static_cast<float>(players - 1);
+        axis_ = says ? PayoffRange{-most_, most_} : PayoffRange{range_.low - apart, range_.high + apart};
+        win_ = says ? most_ : static_cast<double>(lines.highest);
+        loss_ = -win_ / static_cast<double>(players - 1);
     }
-    per_point_ = 1.0f / (high - low_);
-    if (margins && lines.highest > lines.lowest)
-        spread_ = std::min(1.0f, static_cast<float>(lines.highest - lines.lowest) * per_point_);
+    per_point_ = 1.0 / std::max(axis_.width(), 1e-9);
 }
 
-float ValueAxis::value_of(Score estimate) const {
-    const float number = static_cast<float>(estimate.number());
-    float payoff = number;  // of one player the estimate is one of the payoff
+double ValueAxis::value_of(Score estimate) const {
+    const double number = static_cast<double>(estimate.number());
+    double payoff = number;  // of one player the estimate is one of the payoff
     if (players_ > 1) {
-        const float chance = 1.0f / (1.0f + std::exp2(-number * units_));
-        if (!margins_) return chance;
-        payoff = usual_ * (2.0f * chance - 1.0f);
+        const double chance = 1.0 / (1.0 + std::exp2(-number * units_));
+        payoff = (margins_ ? usual_ : 1.0) * (2.0 * chance - 1.0);
     }
-    return std::clamp((payoff - low_) * per_point_, 0.0f, 1.0f);
+    // An estimate is no payoff that was reached: it stays within what the game declares.
+    return std::clamp(payoff, -most_, most_);
 }
 
 SampledValues ValueAxis::values_of(const std::array<Score, max_players>& estimates) const {
     SampledValues values{};
     if (players_ <= 2) {
         values[0] = value_of(estimates[0]);
-        values[1] = 1.0f - values[0];
+        values[1] = -values[0];
         return values;
     }
     // Each one's share of the odds.
-    float best = -1e30f, total = 0;
+    double best = -1e300, total = 0;
     for (std::size_t i = 0; i < players_; ++i)
-        best = std::max(best, static_cast<float>(estimates[i].number()) * units_);
+        best = std::max(best, static_cast<double>(estimates[i].number()) * units_);
     for (std::size_t i = 0; i < players_; ++i)
-        total += values[i] = std::exp2(static_cast<float>(estimates[i].number()) * units_ - best);
+        total += values[i] = std::exp2(static_cast<double>(estimates[i].number()) * units_ - best);
     // The one who wins is paid for all others.
     for (std::size_t i = 0; i < players_; ++i)
-        values[i] = std::clamp((loss_ + values[i] / total * (win_ - loss_) - low_) * per_point_, 0.0f, 1.0f);
+        values[i] = std::clamp(loss_ + values[i] / total * (win_ - loss_), -most_, most_);
     return values;
 }
 
@@ -92,13 +89,8 @@ class Playouts {
           last_(started_),
           until_told_(tells ? 128 : UINT64_MAX) {
         left_.assign(workers, 0);
-        if (limits.nodes) {
-            // No more workers than nodes, and none gets a node too many.
-            workers_ = static_cast<std::size_t>(std::min<std::uint64_t>(workers_, *limits.nodes));
-            const std::uint64_t each = *limits.nodes / workers_;
-            for (std::size_t i = 1; i < workers_; ++i) search_.give_nodes(i, each);
-            search_.give_nodes(0, *limits.nodes - each * (workers_ - 1));
-        }
+        // No more workers than nodes.
+        if (limits.nodes) workers_ = static_cast<std::size_t>(std::min<std::uint64_t>(workers_, *limits.nodes));
     }
 
     PlayoutReport run() {
@@ -110,7 +102,7 @@ class Playouts {
             work(0, rest);
             helpers.finish();
             if (!pauses_.load() || over_.load()) break;
-            if (wants_room_.load()) may_grow_ = search_.make_room();
+            if (wants_room_.load()) may_grow_ = has_time_for_room() && search_.make_room();
             if (made_ >= until_told_) {
                 search_.tell();
                 until_told_ = made_ + std::max<std::uint64_t>(64, made_ / 4);
@@ -146,7 +138,7 @@ class Playouts {
             --left;
             bool full = false;
             const auto came = search_.play_out(worker, shared, full);
-            if (came == PlayoutSearch::Came::OutOfNodes) return end(worker, StoppedBy::Nodes);
+            if (came == PlayoutSearch::Came::AtLimit) return end(worker, search_.reason(worker));
             if (came == PlayoutSearch::Came::Settled) {
                 reason_ = StoppedBy::End;
                 over_ = true;
@@ -159,6 +151,12 @@ class Playouts {
             }
             if (worker == 0 && ++made_ >= until_told_) return pause(rest);
         }
+    }
+
+    /// To drop what was visited least takes time; where there is none, the tree stays as it is.
+    bool has_time_for_room() const {
+        if (!limits_.seconds) return true;
+        return search_.room_seconds() < (*limits_.seconds - (limits_.clock.seconds() - started_)) / 2;
     }
 
     /// Has all come to rest, and go on afterwards.
@@ -216,6 +214,43 @@ PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::siz
     return Playouts(search, limits, workers, tells).run();
 }
 
+Limits limits_of_worker(const Limits& limits, std::size_t worker, std::size_t workers) {
+    Limits own = limits;
+    if (limits.nodes) {
+        workers = static_cast<std::size_t>(std::min<std::uint64_t>(workers, *limits.nodes));
+        const std::uint64_t each = *limits.nodes / workers;
+        own.nodes = worker == 0 ? *limits.nodes - each * (workers - 1) - 1 : worker < workers ? each : 0;
+    }
+    return own;
+}
+
+Limits limits_left(const Limits& limits, double started) {
+    Limits left = limits;
+    if (limits.seconds) left.seconds = std::max(1e-9, *limits.seconds - (limits.clock.seconds() - started));
+    return left;
+}
+
+void weigh_first_moves(std::vector<SampledMove>& moves, const ValueAxis& axis) {
+    double sum = 0, visits = 0;
+    for (const auto& entry : moves) {
+        sum += entry.value * static_cast<double>(entry.visits);
+        visits += static_cast<double>(entry.visits);
+    }
+    const auto most =
+        std::max_element(moves.begin(), moves.end(), [](const auto& a, const auto& b) { return a.worth < b.worth; });
+    if (most == moves.end()) return;
+    const double seems = most->value;
+    for (auto& entry : moves) {
+        if (visits > 0 && entry.exact && entry.value >= seems && !axis.is_worst(entry.value))
+            entry.worth = 1e12 + entry.value;
+        if (entry.exact || entry.visits > 0) continue;
+        if (visits > 0)
+            entry.value = sum / visits;
+        else
+            entry.worth += 0.5 * axis.share(entry.value);  // all that is known
+    }
+}
+
 namespace {
 
 /// Places with the largest value first, equals by the seed.
@@ -230,35 +265,46 @@ std::vector<std::uint32_t> largest_first(std::span<const double> values, std::ui
 
 }  // namespace
 
-double scores_per_point_on(const ValueAxis& axis) {
-    return scores_per_point(std::max({1.0, std::abs(axis.payoff_of(0)), std::abs(axis.payoff_of(1))}));
-}
+double scores_per_point_on(const ValueAxis& axis) { return scores_per_point(std::max(1.0, axis.most())); }
 
-std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
-                                      double& per_point) {
+std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, const PayoffRange& met,
+                                      std::uint64_t seed, double& per_point) {
     per_point = scores_per_point_on(axis);
+    PayoffRange range = met;
+    for (const SampledMove& move : moves) range.include(move.value);
+    std::vector<Interval> intervals;
+    double surest = -1e300;
+    for (const SampledMove& move : moves) {
+        Interval interval{move.value, move.value};
+        if (!move.exact && range.width() > 0) {
+            const double share = (move.value - range.low) / range.width();
+            interval = wilson_interval(share * static_cast<double>(move.visits),
+                                       static_cast<int>(std::min<std::uint64_t>(move.visits, INT32_MAX)));
+            interval = {range.low + interval.low * range.width(), range.low + interval.high * range.width()};
+        }
+        intervals.push_back(interval);
+        surest = std::max(surest, interval.low);
+    }
     std::vector<double> worths;
     for (const SampledMove& move : moves) worths.push_back(move.worth);
+    std::vector<std::uint32_t> order = largest_first(worths, seed);
+    std::stable_partition(order.begin(), order.end(), [&](std::uint32_t i) { return intervals[i].high >= surest; });
     std::vector<SampledRank> ranked;
-    for (const std::uint32_t place : largest_first(worths, seed)) {
+    for (const std::uint32_t place : order) {
         const SampledMove& move = moves[place];
         SampledRank& entry = ranked.emplace_back();
         entry.place = place;
-        entry.mean = axis.payoff_of(move.value);
+        entry.mean = move.value;
         const auto payoff = static_cast<Payoff>(std::lround(entry.mean));
-        if (move.exact && payoff != 0) {
+        if (move.exact && move.proven && payoff != 0) {
             entry.score = Score::proven(payoff, std::min(move.plies, max_score_plies));
             entry.kind = ScoreKind::Exact;
         } else {
             entry.score = Score::estimate(std::llround(entry.mean * per_point));
             entry.kind = move.exact ? ScoreKind::Exact : ScoreKind::Estimate;
         }
-        const Interval interval =
-            move.exact ? Interval{move.value, move.value}
-                       : wilson_interval(move.value * static_cast<double>(move.visits),
-                                         static_cast<int>(std::min<std::uint64_t>(move.visits, INT32_MAX)));
-        entry.low = axis.payoff_of(interval.low);
-        entry.high = axis.payoff_of(interval.high);
+        entry.low = intervals[place].low;
+        entry.high = intervals[place].high;
     }
     return ranked;
 }

@@ -45,6 +45,9 @@ class RootSearch {
                 std::transform(best.begin(), best.end(), order_.begin(), [](const auto& entry) { return entry.place; });
             if (depth > 0 && (!tree_.reached_horizon() || nothing_is_better(best.front()))) {
                 stopped_by = StoppedBy::End;
+                // Nothing is better than the best, so the others were not looked at as deep as was asked for.
+                if (depth < deepest && tree_.reached_horizon())
+                    std::for_each(best.begin() + 1, best.end(), [](RankedPlace& entry) { make_shallow(entry); });
                 break;
             }
             if (depth >= deepest) break;
@@ -74,11 +77,16 @@ class RootSearch {
             const bool is_deeper = std::any_of(unfinished.begin(), unfinished.end(),
                                                [&](const auto& other) { return other.place == entry.place; });
             if (is_deeper) continue;
-            if (entry.kind != ScoreKind::Exact || !entry.score.is_proven()) entry.kind = ScoreKind::Shallow;
+            make_shallow(entry);
             unfinished.push_back(entry);
         }
         best = std::move(unfinished);
         front_is_deeper_ = true;
+    }
+
+    /// Of a move that was not looked at as deep as the best: what is proven holds all the same.
+    static void make_shallow(RankedPlace& entry) {
+        if (entry.kind != ScoreKind::Exact || !entry.score.is_proven()) entry.kind = ScoreKind::Shallow;
     }
 
     /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.

@@ -98,8 +98,7 @@ class League final : public GameSchedule {
     struct Tally {
         std::size_t a = 0, b = 0;
         MatchResult result{};
-        int rounds = 0;
-        double points = 0.0, squares = 0.0;
+        RoundSums rounds{};
     };
     /// In a game for one, what is counted of a player: everything else is of pairings.
     struct Own {
@@ -120,7 +119,7 @@ class League final : public GameSchedule {
     void count_round(Counted& counted, std::size_t round) const;
     void count();
     std::vector<PairScore> scores_of(const Counted& counted) const;
-    RatingTable ratings_of(const Counted& counted) const;
+    RatingTable ratings_of(const Counted& counted, bool intervals) const;
     bool is_sure() const;
 
     LeagueOptions options_;

@@ -95,7 +95,9 @@ struct MatchResult {
     std::array<double, 2> points_a_by_seat{};                           ///< of A as first and as second
     std::array<int, 2> games_by_seat{};                                 ///< in which A was first, and second
     std::set<std::uint64_t> courses{};                                  ///< GameResult::course of each game
-    int verdict = 0;  ///< of the sequential test: 1 A is better, -1 B is, 0 not sure or not asked
+    RoundSums rounds{};                           ///< the games that belong together, where all of them ended
+    std::optional<SequentialTest> tested_by{};    ///< where the match could stop when it was sure
+    int verdict = 0;  ///< of the sequential test: 1 A is better, -1 B is, 0 no difference to be seen, or not asked
 
     /// Counts a game.
     void add(const GameResult& game);
@@ -111,8 +113,11 @@ struct MatchResult {
     /// 0 to 1: points by comparisons; 0.5 for none. For two players (wins + draws / 2) / games. By it equal strength is
     /// 0.5 with any number of seats.
     double score_a() const { return comparisons() > 0 ? points / comparisons() : 0.5; }
-    /// Of the score: 95 %, by Wilson's formula.
-    Interval interval() const { return wilson_interval(points, comparisons()); }
+    /// Of the score: 95 %, by Wilson's formula for a number of games that was fixed before; where the match could stop when
+    /// it was sure, one that holds at every look.
+    Interval interval() const {
+        return tested_by ? tested_by->interval(rounds) : wilson_interval(points, comparisons());
+    }
 
     double points = 0.0;              ///< what points_a() gives
     std::vector<Payoff> payoffs_a{};  ///< of A, by game in their order; in a game for one, those that A played

@@ -44,12 +44,14 @@ struct RatingTable {
 /// The ratings of `players` players under which the scores are the likeliest, `anchor` standing at 0, or without one
 /// their mean. To each pair that met half a drawn game is added, so that who lost every game has a rating too. Throws
 /// InputError for a place outside the players, points or a variance out of range, and players that no chain of games
-/// connects.
+/// connects. `intervals`: false leaves them out, which takes a part of the time.
 /// Source: Bradley, Terry (1952), "Rank Analysis of Incomplete Block Designs: I. The Method of Paired Comparisons"; by
 /// Newton's method. The covariance is the curvature's, corrected by what the games show (White 1982, "Maximum Likelihood
-/// Estimation of Misspecified Models").
+/// Estimation of Misspecified Models"). An interval holds the ratings that a test of the score function does not reject (Rao
+/// 1948, "Large Sample Tests of Statistical Hypotheses Concerning Several Parameters"): for two players Wilson's interval of
+/// the share of points. Where one side wins nearly all it reaches farther up than down, or the other way round.
 RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
-                         std::optional<std::size_t> anchor = std::nullopt);
+                         std::optional<std::size_t> anchor = std::nullopt, bool intervals = true);
 
 /// rate_players(...).ratings
 std::vector<Rating> fit_ratings(std::size_t players, std::span<const PairScore> scores, std::size_t anchor);

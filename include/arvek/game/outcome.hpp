@@ -22,6 +22,8 @@ namespace detail {
 
 /// Throws the RulesError for a payoff that is out of range; out of line, so that it costs one untaken branch.
 [[noreturn]] void throw_payoff_out_of_range(Payoff payoff);
+/// Throws the RulesError for an end at which two players are not paid what the other loses; out of line as well.
+[[noreturn]] void throw_not_zero_sum(Payoff first, Payoff second);
 
 }  // namespace detail
 
@@ -80,5 +82,11 @@ class Outcome {
 
     std::array<Payoff, max_players> payoffs_{};
 };
+
+/// Throws RulesError unless one of two players gains what the other loses: what the searches for two rest on.
+inline void require_zero_sum(const Outcome& outcome) {
+    if (outcome.payoff(Player::First) + outcome.payoff(Player::Second) != 0) [[unlikely]]
+        detail::throw_not_zero_sum(outcome.payoff(Player::First), outcome.payoff(Player::Second));
+}
 
 }  // namespace arvek

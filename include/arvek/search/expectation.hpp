@@ -68,18 +68,20 @@ class Expectation {
         : game_(game),
           evaluator_(std::move(evaluator)),
           cut_chance_(options.cut_chance),
-          scale_(options.scale ? *options.scale : scale_of(game, evaluator_.get())),
-          axis_(scale_, most_payoff_of(game), true) {
+          scale_(options.scale),
+          is_scale_known_(options.scale.has_value()) {
         require_game_for_two(game_, "expectation");
         if (has_chance(game_) && !lists_events(game_))
             throw InputError("expectation", "events are drawn and not listed, so they cannot be weighed",
                              ability_info(Ability::Chance).functions);
-        if (has_hash(game_) && options.table) table_.emplace(options.table_mebibytes);
+        // Where positions repeat, what one is worth depends on the way to it.
+        if (has_hash(game_) && options.table && draw_at_occurrence_of(game_) == 0)
+            table_.emplace(options.table_mebibytes);
     }
 
     /// The best move within the limits; scores are expected payoffs, scores_per_point to a point. Throws InputError for
-    /// limits out of range, a finished position and one where chance is next. Repetition is not looked at: `earlier`
-    /// stands for the sake of likeness.
+    /// limits out of range, a finished position and one where chance is next. A position that comes back, on the way or
+    /// from `earlier`, is a draw where the game has that rule.
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
                           std::span<const Position> earlier = {});
 
@@ -91,28 +93,43 @@ class Expectation {
    private:
     using Tree = detail::ExpectationTree<G>;
 
-    static Scale scale_of(const G& game, const Evaluator<G>* evaluator) {
-        constexpr std::uint64_t seed = 1;
-        const bool capped = most_payoff_of(game) < largest_payoff;
+    /// The caller's, or the game's own, or one by the spread of its evaluation: found out when it is asked for the first
+    /// time. A small part of the limits' time may go into it; what that cut short is done again the next time.
+    void find_scale(const Limits& limits) {
+        if (is_scale_known_) return;
+        is_scale_known_ = true;
+        const bool capped = most_payoff_of(game_) < largest_payoff;
         std::optional<double> units;
-        if (evaluator != nullptr) units = evaluator->units_per_doubling();
+        if (evaluator_ != nullptr) units = evaluator_->units_per_doubling();
         if constexpr (ScaledGame<G>)
-            if (!units && wants_used<Ability::Scale>(game)) units = game.units_per_doubling();
-        if (units && capped) return Scale::odds(*units, most_payoff_of(game));
-        const detail::RandomLines lines = detail::random_lines(game, seed, evaluator);
-        return Scale::odds(units.value_or(lines.spread), capped ? most_payoff_of(game) : lines.largest);
+            if (!units && wants_used<Ability::Scale>(game_)) units = game_.units_per_doubling();
+        if (units && capped) {
+            scale_ = Scale::odds(*units, most_payoff_of(game_));
+            return;
+        }
+        Limits own;
+        own.clock = limits.clock;
+        own.stop = limits.stop;
+        if (limits.seconds) own.seconds = *limits.seconds * 0.1;
+        detail::Budget budget(own);
+        constexpr std::uint64_t seed = 1;
+        const detail::RandomLines lines = detail::random_lines(game_, seed, evaluator_.get(), !units, &budget);
+        scale_ = Scale::odds(units.value_or(lines.spread), capped ? most_payoff_of(game_) : lines.largest);
+        is_scale_known_ = !budget.stopped();
     }
 
-    Tree begin(detail::Budget& budget, SearchedTree<Move>* watched) {
+    Tree begin(detail::Budget& budget, SearchedTree<Move>* watched, std::span<const Position> earlier) {
         if (table_) table_->begin_decision(Kept::Nothing);
-        return {game_, evaluator_.get(), table_ ? &*table_ : nullptr, frames_, budget, axis_, cut_chance_, watched};
+        return {game_,   evaluator_.get(), table_ ? &*table_ : nullptr,         frames_, budget, axis_, cut_chance_,
+                watched, detail::WayDown<G>(game_, earlier)};
     }
 
     G game_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
     bool cut_chance_;
-    Scale scale_;
-    detail::PayoffAxis axis_;  ///< of the decision
+    std::optional<Scale> scale_;
+    bool is_scale_known_;
+    detail::PayoffAxis axis_{Scale::odds(1, 1), 1, true};  ///< of the decision
     std::optional<TranspositionTable> table_;
     std::vector<typename Tree::Frame> frames_;
 };
@@ -124,8 +141,10 @@ auto Expectation<G>::outlook(const Position& position, const Limits& limits, Pla
     if (game_.outcome(position) || !chance_is_next(game_, position))
         throw InputError("position", "chance is not next", "a position where the dice are to fall");
     detail::Budget budget(limits);
-    axis_ = {scale_, most_payoff_of(game_), true};
-    Tree tree = begin(budget, nullptr);
+    find_scale(limits);
+    axis_ = {*scale_, most_payoff_of(game_), true};
+    Tree tree = begin(budget, nullptr, {});
+    tree.way.enter(position);
     Outlook<Move> best;
     best.stats.stopped_by = StoppedBy::Depth;
     const int deepest = limits.depth.value_or(max_depth);
@@ -167,11 +186,11 @@ auto Expectation<G>::outlook(const Position& position, const Limits& limits, Pla
 template <Game G>
 auto Expectation<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
                             std::span<const Position> earlier) -> Decision<Move> {
-    (void)earlier;
     check_limits(limits);
     detail::Budget budget(limits);
-    axis_ = {scale_, most_payoff_of(game_), request.margins};
-    Tree tree = begin(budget, request.tree);
+    find_scale(limits);
+    axis_ = {*scale_, most_payoff_of(game_), request.margins};
+    Tree tree = begin(budget, request.tree, earlier);
     detail::RootQuestion question;
     question.learns_order = question.deepens = true;
     auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());

@@ -17,6 +17,7 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/payoff_bounds.hpp"
+#include "arvek/game/repetition.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/random_lines.hpp"
@@ -71,7 +72,7 @@ class LuckSolver {
     explicit LuckSolver(const G& game) : game_(game) {}
 
     /// Throws InputError for options out of range, a game of three or four, one without a hash or with events that cannot
-    /// be listed, and a finished position.
+    /// be listed, a finished position, and one after which positions can come back where that is a draw.
     LuckSolution<Move> solve(const Position& position, const LuckSolveOptions& options = {});
 
    private:
@@ -130,6 +131,7 @@ class LuckSolver {
             const Position position = positions_[at];
             if (const auto outcome = game_.outcome(position)) {
                 is_end_[at] = true;
+                if (players_of(game_) == 2) require_zero_sum(*outcome);
                 const Payoff payoff = outcome->payoff(Player::First);
                 ends_[at] = margins_ ? payoff : std::clamp(payoff, -1, 1);
             } else if (chance_is_next(game_, position)) {
@@ -186,6 +188,23 @@ class LuckSolver {
             while (slots_[slot] != 0) slot = (slot + 1) & (slots_.size() - 1);
             slots_[slot] = static_cast<std::uint32_t>(i + 1);
         }
+    }
+
+    /// Whether play can come back to a position.
+    bool goes_round() const {
+        std::vector<std::uint32_t> before(positions_.size(), 0);  // positions that lead here and are not done
+        for (const std::uint32_t to : next_) ++before[to];
+        std::vector<std::uint32_t> free;
+        for (std::uint32_t i = 0; i < before.size(); ++i)
+            if (before[i] == 0) free.push_back(i);
+        std::size_t done = 0;
+        for (; !free.empty(); ++done) {
+            const std::uint32_t from = free.back();
+            free.pop_back();
+            for (std::size_t k = first_[from]; k < first_[from + 1]; ++k)
+                if (--before[next_[k]] == 0) free.push_back(next_[k]);
+        }
+        return done < positions_.size();
     }
 
     /// Each position once, from those that were found last to the first; returns by how much the most changed bound did.
@@ -265,6 +284,11 @@ auto LuckSolver<G>::solve(const Position& position, const LuckSolveOptions& opti
     const std::size_t most_bytes = options.memory_mebibytes * 1024 * 1024;
     LuckSolution<Move> solution;
     solution.stopped_by = expand(position, most_bytes);
+    if (draw_at_occurrence_of(game_) > 0 && goes_round())
+        throw InputError("solve",
+                         "positions come back in this game of chance, and what a draw by repetition makes them worth "
+                         "depends on the way to them",
+                         "a position after which none comes back, or decide with expectation");
     int side = 1;
     if (!is_chance_[0]) side = game_.player_to_move(position) == Player::First ? 1 : -1;
     bound_ = payoff_bound();

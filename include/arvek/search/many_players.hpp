@@ -46,14 +46,13 @@ class ManyPlayers {
     /// Throws InputError for an option out of range.
     explicit ManyPlayers(const G& game, const ManyPlayersOptions& options = {},
                          std::shared_ptr<const Evaluator<G>> evaluator = nullptr)
-        : game_(game),
-          options_(options),
-          evaluator_(std::move(evaluator)),
-          lines_(detail::random_lines(game, 1, evaluator_.get())) {
+        : game_(game), options_(options), evaluator_(std::move(evaluator)) {
         if (has_chance(game_) && !lists_events(game_))
             throw InputError("many players", "events are drawn and not listed, so they cannot be weighed",
                              ability_info(Ability::Chance).functions);
-        if (has_hash(game_) && options.table) table_.emplace(options.table_mebibytes);
+        // Where positions repeat, what one is worth depends on the way to it.
+        if (has_hash(game_) && options.table && draw_at_occurrence_of(game_) == 0)
+            table_.emplace(options.table_mebibytes);
     }
 
     /// The best move within the limits; scores are expected payoffs, scores_per_point to a point. Throws InputError for
@@ -65,7 +64,7 @@ class ManyPlayers {
     G game_;
     ManyPlayersOptions options_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
-    detail::RandomLines lines_;
+    detail::UsualPayoffs<G> usual_;
     std::optional<detail::ValueTable> table_;
     std::uint64_t decisions_ = 0;
     std::vector<typename detail::ManyPlayersTree<G>::Frame> frames_;
@@ -75,11 +74,9 @@ class ManyPlayers {
 template <Game G>
 auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
                             std::span<const Position> earlier) -> Decision<Move> {
-    (void)earlier;
     check_limits(limits);
     detail::Budget budget(limits);
-    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
-                                 detail::units_of(game_, lines_, evaluator_.get()), request.margins);
+    const detail::ValueAxis axis = usual_.axis(game_, evaluator_.get(), limits, request.margins);
     const double per_point = detail::scores_per_point_on(axis);
     ++decisions_;  // what is in the table of earlier ones is not found any more
     detail::ManyPlayersTree<G> tree{game_,
@@ -89,6 +86,7 @@ auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, cons
                                     budget,
                                     axis,
                                     options_.pessimist,
+                                    detail::WayDown<G>(game_, earlier),
                                     per_point,
                                     request.tree,
                                     decisions_};

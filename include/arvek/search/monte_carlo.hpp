@@ -84,9 +84,9 @@ inline SamplingRules sampling_rules(bool evaluates, bool has_prior, double explo
 template <class Move>
 Decision<Move> sampled_decision(const std::vector<Move>& moves, const std::vector<SampledMove>& known,
                                 const std::vector<std::vector<Move>>& lines, const ValueAxis& axis,
-                                std::uint64_t seed) {
+                                const PayoffRange& met, std::uint64_t seed) {
     Decision<Move> decision;
-    for (const SampledRank& rank : rank_sampled(known, axis, seed, decision.scores_per_point)) {
+    for (const SampledRank& rank : rank_sampled(known, axis, met, seed, decision.scores_per_point)) {
         auto& entry = decision.ranked.emplace_back();
         entry.move = moves[rank.place];
         entry.score = rank.score;
@@ -122,17 +122,16 @@ class MonteCarlo {
           options_((check_options(options), options)),
           evaluator_(std::move(evaluator)),
           prior_(std::move(prior)),
-          lines_(detail::random_lines(game, 1, evaluator_.get())),
           rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr),
                                         prior_ != nullptr, options.exploration)),
-          arena_(std::make_unique<typename Tree::Arena>(options.memory_mebibytes)) {}
+          arena_(std::make_unique<typename Tree::Arena>(options.memory_mebibytes, players_of(game) > 2)) {}
 
     /// The best move within the limits. Scores are expected payoffs, scores_per_point to a point. Throws InputError for
     /// limits out of range, a depth, a finished position and one where chance is next.
     Decision<Move> decide(const Position& position, const Limits& limits = {}, const SearchRequest<Move>& request = {},
                           std::span<const Position> earlier = {});
 
-    /// How many nodes the tree has, and for how many there is room.
+    /// How many nodes stand in the tree's room, with those of earlier decisions that were not dropped yet.
     std::size_t tree_nodes() const { return arena_->used(); }
     std::size_t tree_room() const { return arena_->room(); }  ///< nodes that the tree has room for
     static constexpr std::size_t bytes_per_node = sizeof(detail::SampledNode<Move>);  ///< of memory
@@ -143,33 +142,37 @@ class MonteCarlo {
 
     struct Run final : detail::PlayoutSearch {
         Run(const MonteCarlo& own_search, Tree& own_tree, const detail::ValueAxis& own_axis,
-            const std::vector<Move>& own_legal, const SearchRequest<Move>& own_request)
+            const std::vector<Move>& own_legal, const SearchRequest<Move>& own_request, const Limits& limits,
+            std::span<const Position> earlier)
             : search(own_search), tree(own_tree), axis(own_axis), legal(own_legal), request(own_request) {
             const auto count = static_cast<std::size_t>(search.options_.threads);
             workers.reserve(count);
-            for (std::size_t i = 0; i < count; ++i) workers.emplace_back(derived_seed(request.seed, i));
+            for (std::size_t i = 0; i < count; ++i)
+                workers.emplace_back(search.game_, derived_seed(request.seed, i),
+                                     detail::limits_of_worker(limits, i, count), earlier, axis.usual_range());
             if (count > 1) tree.begin_root(workers[0]);
         }
         Came play_out(std::size_t worker, bool shared, bool& full) override {
             const bool done = shared ? tree.template iterate<true>(workers[worker], full)
                                      : tree.template iterate<false>(workers[worker], full);
-            if (!done) return Came::OutOfNodes;
+            if (!done) return Came::AtLimit;
             // The root is looked at now and then alone: with others at work it is never at rest.
             const auto& own = workers[worker];
             const bool looks = own.root_is_exact || own.playouts == 1 || own.playouts % 64 == 0;
             return looks && tree.is_settled() ? Came::Settled : Came::Back;
         }
         bool make_room() override { return search.arena_->make_room(); }
-        void give_nodes(std::size_t worker, std::uint64_t nodes) override {
-            workers[worker].nodes_left = worker == 0 ? nodes - 1 : nodes;  // the first position is one
-        }
+        double room_seconds() const override { return search.room_seconds(); }
+        StoppedBy reason(std::size_t worker) const override { return workers[worker].budget.reason(); }
         void rest(std::size_t worker) override { tree.end_way(workers[worker]); }
         void tell() const override { (*request.progress)(decision()); }
 
         Decision<Move> decision() const {
-            auto decision = search.decided(tree, axis, legal, request.seed);
+            detail::PayoffRange met = axis.usual_range();
+            for (const auto& worker : workers) met.include(worker.met);
+            auto decision = search.decided(tree, axis, met, legal, request.seed);
             for (const auto& worker : workers) {
-                decision.stats.nodes += worker.nodes;
+                decision.stats.nodes += worker.budget.nodes();
                 decision.stats.playouts += worker.playouts;
                 decision.stats.leaves += worker.leaves;
                 decision.stats.depth = std::max(decision.stats.depth, worker.deepest);
@@ -186,98 +189,94 @@ class MonteCarlo {
         std::vector<typename Tree::Worker> workers;
     };
 
-    void prepare_arena(const Position& position, const SearchRequest<Move>& request) {
+    /// About as long as it takes to drop what was visited least.
+    double room_seconds() const { return 6e-8 * static_cast<double>(arena_->used()); }
+
+    void prepare_arena(const Position& position, const Limits& limits, const SearchRequest<Move>& request) {
         if (kept_ && request.only.empty() && request.margins == kept_margins_) {
             int looked_at = 0;
-            if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6, looked_at); found != 0) {
+            detail::Budget budget(limits);
+            if (const std::uint32_t found = find(position, kept_position_, Tree::root, 6, looked_at, budget);
+                found != 0) {
                 if (found != Tree::root) arena_->move_root_to(found);
                 (*arena_)[Tree::root].guess.doubt();
-                return;
+                // What is not below the root any more stays until there is need and time to drop it.
+                const bool is_full = arena_->used() > arena_->room() / 4 * 3;
+                const bool has_time = !limits.seconds || room_seconds() < *limits.seconds / 4;
+                if (!is_full || (has_time && arena_->make_room())) return;
             }
         }
         arena_->clear();
     }
 
     /// The node of the position, some plies below another; 0 where it is not known, or not soon found.
-    std::uint32_t find(const Position& wanted, const Position& here, std::uint32_t at, int plies,
-                       int& looked_at) const {
+    std::uint32_t find(const Position& wanted, const Position& here, std::uint32_t at, int plies, int& looked_at,
+                       detail::Budget& budget) const {
         constexpr int most_looked_at = 20'000;
         if (here == wanted) return at;
-        const Node& node = (*arena_)[at];
-        if (plies == 0 || !node.has_children() || ++looked_at > most_looked_at) return 0;
-        const std::uint32_t first = node.first.load();
-        for (std::uint32_t i = 0; i < node.count; ++i) {
-            if (!(*arena_)[first + i].has_children()) continue;
+        const auto children = (*arena_)[at].children.read();
+        if (plies == 0 || !children.there() || ++looked_at > most_looked_at) return 0;
+        for (std::uint32_t i = children.first; i < children.first + children.count; ++i) {
+            if (!(*arena_)[i].children.read().there()) continue;
+            if (!budget.may_work()) return 0;
             Position after = here;
-            game_.play(after, (*arena_)[first + i].move);
-            if (const std::uint32_t found = find(wanted, after, first + i, plies - 1, looked_at); found != 0)
+            game_.play(after, (*arena_)[i].move);
+            if (const std::uint32_t found = find(wanted, after, i, plies - 1, looked_at, budget); found != 0)
                 return found;
         }
         return 0;
     }
 
-    Decision<Move> decided(const Tree& tree, const detail::ValueAxis& axis, const std::vector<Move>& legal,
-                           std::uint64_t seed) const {
+    Decision<Move> decided(const Tree& tree, const detail::ValueAxis& axis, const detail::PayoffRange& met,
+                           const std::vector<Move>& legal, std::uint64_t seed) const {
         std::vector<Move> moves;
         std::vector<detail::SampledMove> known;
         std::vector<std::vector<Move>> lines;
         const Node& root = (*arena_)[Tree::root];
-        const std::uint32_t first = root.first.load();
-        for (std::uint32_t i = 0; root.has_children() && i < root.count; ++i) {
-            const Node& child = (*arena_)[first + i];
+        const auto children = root.children.read();
+        for (std::uint32_t i = 0; children.there() && i < children.count; ++i) {
+            const Node& child = (*arena_)[children.first + i];
             moves.push_back(child.move);
             const auto sum = child.sum.read();
             auto& entry = known.emplace_back();
-            entry.visits = child.sum.visits();
+            entry.visits = sum.visits;
             entry.exact = child.guess.is_exact();
+            entry.proven = players_of(game_) <= 2;
             entry.value = entry.exact || entry.visits == 0 ? child.guess.value() : sum.mean();
             entry.worth = tree.worth_of(child);
-            tree.line_from(first + i, lines.emplace_back());
+            tree.line_from(children.first + i, lines.emplace_back());
             entry.plies = static_cast<int>(lines.back().size());
         }
-        // What is exact, and as good as what was visited most seems to be, goes before it.
-        const auto most = std::max_element(known.begin(), known.end(),
-                                           [](const auto& a, const auto& b) { return a.worth < b.worth; });
-        if (most != known.end()) {
-            const double seems = most->value;
-            for (auto& entry : known)
-                if (entry.exact && entry.value >= seems) entry.worth = 1e12 * (1 + entry.value);
+        detail::weigh_first_moves(known, axis);
+        if (moves.size() < legal.size()) {  // there was no room for them all
+            for (const Move& move : legal) {
+                if (std::find(moves.begin(), moves.end(), move) != moves.end()) continue;
+                moves.push_back(move);
+                known.emplace_back().worth = -1;
+                lines.push_back({move});
+                if (moves.size() >= legal.size() || moves.size() >= most_told) break;
+            }
         }
-        // What was not tried is thought to be as good as the rest.
-        double sum = 0, visits = 0;
-        for (const auto& entry : known) {
-            sum += entry.value * static_cast<double>(entry.visits);
-            visits += static_cast<double>(entry.visits);
-        }
-        for (auto& entry : known)
-            if (entry.visits == 0 && !entry.exact && visits > 0) entry.value = sum / visits;
-        for (const Move& move : legal) {
-            if (moves.size() == legal.size()) break;
-            if (std::find(moves.begin(), moves.end(), move) != moves.end()) continue;
-            moves.push_back(move);
-            known.emplace_back().worth = -1;
-            lines.push_back({move});
-        }
-        return detail::sampled_decision(moves, known, lines, axis, seed);
+        return detail::sampled_decision(moves, known, lines, axis, met, seed);
     }
+    /// So many of the moves that were not tried are told of.
+    static constexpr std::size_t most_told = 4'096;
 
     /// The upper part of the tree; a position counts as often as it was visited.
-    void show(SearchedTree<Move>& shown, const Position& position, const detail::ValueAxis& axis,
-              const Decision<Move>& decision) const {
+    void show(SearchedTree<Move>& shown, const Position& position, const Decision<Move>& decision) const {
         shown.begin(game_.player_to_move(position));
         std::uint64_t counted = 0;
-        show_children(shown, Tree::root, position, 1, axis, decision.scores_per_point, counted);
-        const Node& root = (*arena_)[Tree::root];
-        shown.finish(std::max(1, decision.stats.depth), root.count);
+        show_children(shown, Tree::root, position, 1, decision.scores_per_point, counted);
+        shown.finish(std::max(1, decision.stats.depth), static_cast<int>((*arena_)[Tree::root].children.read().count));
     }
-    void show_children(SearchedTree<Move>& shown, std::uint32_t at, const Position& position, int ply,
-                       const detail::ValueAxis& axis, double per_point, std::uint64_t& counted) const {
-        const Node& node = (*arena_)[at];
-        if (!node.has_children() || ply > shown.plies()) return;
-        const std::uint32_t first = node.first.load();
-        const Player mover = node.chance ? Player::First : game_.player_to_move(position);
+    void show_children(SearchedTree<Move>& shown, std::uint32_t at, const Position& position, int ply, double per_point,
+                       std::uint64_t& counted) const {
+        const auto children = (*arena_)[at].children.read();
+        if (!children.there() || ply > shown.plies()) return;
+        const std::uint32_t first = children.first;
+        const Player mover = children.chance ? Player::First : game_.player_to_move(position);
         std::size_t unseen = 0;
-        for (std::uint32_t i = 0; i < node.count; ++i) {
+        for (std::uint32_t i = 0; i < children.count; ++i) {
             const Node& child = (*arena_)[first + i];
             const std::uint32_t visits = child.sum.visits();
             if (visits == 0 && !child.guess.is_exact()) {
@@ -290,20 +289,20 @@ class MonteCarlo {
             const bool exact = child.guess.is_exact();
             if (game_.outcome(after)) shown.note(Fate::End);
             const std::uint64_t before = counted;
-            show_children(shown, first + i, after, ply + 1, axis, per_point, counted);
+            show_children(shown, first + i, after, ply + 1, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);
             const double value = exact || visits == 0 ? child.guess.value() : child.sum.read().mean();
-            shown.leave(Score::estimate(detail::rounded(axis.payoff_of(value) * per_point)),
+            shown.leave(Score::estimate(detail::rounded(value * per_point)),
                         exact ? ScoreKind::Exact : ScoreKind::Estimate, counted);
         }
-        if (ply > 1) shown.note_moves(node.count, unseen);
+        if (ply > 1) shown.note_moves(children.count, unseen);
     }
 
     G game_;
     MonteCarloOptions options_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
     std::shared_ptr<const MovePrior<G>> prior_;
-    detail::RandomLines lines_;
+    detail::UsualPayoffs<G> usual_;
     detail::SamplingRules rules_;
     std::unique_ptr<typename Tree::Arena> arena_;
     bool kept_ = false, kept_margins_ = true;
@@ -316,20 +315,21 @@ auto MonteCarlo<G>::decide(const Position& position, const Limits& limits, const
                            std::span<const Position> earlier) -> Decision<Move> {
     check_limits(limits);
     detail::require_no_depth(limits);
+    const double started = limits.clock.seconds_or_0();
     const std::vector<Move> legal = detail::first_moves(game_, position, request);
-    const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
-                                 detail::units_of(game_, lines_, evaluator_.get()), request.margins);
-    prepare_arena(position, request);
+    const detail::ValueAxis axis = usual_.axis(game_, evaluator_.get(), limits, request.margins);
+    prepare_arena(position, limits, request);
     Tree tree(game_, *arena_, rules_, axis, evaluator_.get(), prior_.get());
-    const float repetition = request.repetition < Score{} ? 0.49f : 0.5f;
-    tree.begin(position, earlier, request.only, repetition);
-    Run run(*this, tree, axis, legal, request);
+    const double reluctance = request.repetition < Score{} ? 0.01 * axis.usual_range().width() : 0.0;
+    tree.begin(position, request.only, reluctance);
+    const Limits left = detail::limits_left(limits, started);
+    Run run(*this, tree, axis, legal, request, left, earlier);
     const detail::PlayoutReport report =
-        detail::run_playouts(run, limits, run.workers.size(), request.progress != nullptr);
+        detail::run_playouts(run, left, run.workers.size(), request.progress != nullptr);
     auto decision = run.decision();
     decision.stats.stopped_by = report.stopped_by;
-    decision.stats.seconds = report.seconds;
-    if (request.tree != nullptr) show(*request.tree, position, axis, decision);
+    decision.stats.seconds = limits.clock.seconds_or_0() - started;
+    if (request.tree != nullptr) show(*request.tree, position, decision);
     kept_position_ = position;
     kept_margins_ = request.margins;
     kept_ = options_.keep_tree && request.only.empty();
@@ -351,7 +351,6 @@ class MonteCarlo<G> {
         : game_(game),
           options_((check_options(options), options)),
           evaluator_(std::move(evaluator)),
-          lines_(detail::random_lines(game, 1, evaluator_.get())),
           rules_(detail::sampling_rules(detail::leaves_are_evaluated(game, options.leaf, evaluator_ != nullptr), false,
                                         options.exploration)) {
         rules_.by_prior = rules_.looks = false;
@@ -361,9 +360,10 @@ class MonteCarlo<G> {
     Decision<Move> decide(const View& view, const Limits& limits = {}, const SearchRequest<Move>& request = {}) {
         check_limits(limits);
         detail::require_no_depth(limits);
+        const double started = limits.clock.seconds_or_0();
         const std::vector<Move> legal = detail::first_moves(game_, stand_in(game_, view), request);
-        const detail::ValueAxis axis(players_of(game_), most_payoff_of(game_), lines_,
-                                     detail::units_of(game_, lines_, evaluator_.get()), request.margins);
+        const detail::ValueAxis axis = usual_.axis(game_, evaluator_.get(), limits, request.margins);
+        const Limits left = detail::limits_left(limits, started);
         Run run(axis, legal, request);
         memories_.reserve(static_cast<std::size_t>(options_.threads));
         for (int i = 0; i < options_.threads; ++i) {
@@ -372,14 +372,16 @@ class MonteCarlo<G> {
                     std::max<std::size_t>(1, options_.memory_mebibytes / static_cast<std::size_t>(options_.threads)));
             run.trees.push_back(std::make_unique<Tree>(game_, rules_, axis, options_.sight, evaluator_.get(),
                                                        memories_[static_cast<std::size_t>(i)]));
-            run.trees.back()->begin(view, request.only, derived_seed(request.seed, static_cast<std::uint64_t>(i)));
+            const auto worker = static_cast<std::size_t>(i);
+            run.trees.back()->begin(view, request.only, derived_seed(request.seed, worker),
+                                    detail::limits_of_worker(left, worker, static_cast<std::size_t>(options_.threads)));
         }
         const detail::PlayoutReport report =
-            detail::run_playouts(run, limits, run.trees.size(), request.progress != nullptr);
+            detail::run_playouts(run, left, run.trees.size(), request.progress != nullptr);
         auto decision = run.decision();
         decision.stats.stopped_by = report.stopped_by;
-        decision.stats.seconds = report.seconds;
-        if (request.tree != nullptr) show(*request.tree, *run.trees[0], axis, decision);
+        decision.stats.seconds = limits.clock.seconds_or_0() - started;
+        if (request.tree != nullptr) show(*request.tree, *run.trees[0], decision);
         return decision;
     }
 
@@ -405,16 +407,15 @@ class MonteCarlo<G> {
 
     /// The upper part of the tree, over worlds that may be; a position counts as often as it was visited. Of several
     /// threads that of the first.
-    void show(SearchedTree<Move>& shown, const Tree& tree, const detail::ValueAxis& axis,
-              const Decision<Move>& decision) const {
+    void show(SearchedTree<Move>& shown, const Tree& tree, const Decision<Move>& decision) const {
         const auto worlds = tree.worlds(worlds_of_picture);
         shown.begin(game_.player_to_move(worlds[0]));
         std::uint64_t counted = 0;
-        const std::size_t moves = show_below(shown, tree, worlds, 1, axis, decision.scores_per_point, counted);
+        const std::size_t moves = show_below(shown, tree, worlds, 1, decision.scores_per_point, counted);
         shown.finish(std::max(1, decision.stats.depth), static_cast<int>(moves));
     }
     std::size_t show_below(SearchedTree<Move>& shown, const Tree& tree, const std::vector<typename G::Position>& worlds,
-                           int ply, const detail::ValueAxis& axis, double per_point, std::uint64_t& counted) const {
+                           int ply, double per_point, std::uint64_t& counted) const {
         if (ply > shown.plies()) return 0;
         const auto branches = tree.branches(worlds);
         if (branches.empty()) return 0;
@@ -427,11 +428,10 @@ class MonteCarlo<G> {
             if (!after.empty() && game_.outcome(after[0]))
                 shown.note(Fate::End);
             else if (!after.empty())
-                shown.note_moves(show_below(shown, tree, after, ply + 1, axis, per_point, counted), 0);
+                shown.note_moves(show_below(shown, tree, after, ply + 1, per_point, counted), 0);
             counted = before + branch.visits;
             const double value = branch.sum / static_cast<double>(branch.visits);
-            shown.leave(Score::estimate(detail::rounded(axis.payoff_of(value) * per_point)), ScoreKind::Estimate,
-                        counted);
+            shown.leave(Score::estimate(detail::rounded(value * per_point)), ScoreKind::Estimate, counted);
         }
         return branches.size();
     }
@@ -443,13 +443,12 @@ class MonteCarlo<G> {
 
         Came play_out(std::size_t worker, bool, bool&) override {
             Tree& tree = *trees[worker];
-            if (!tree.iterate()) return Came::OutOfNodes;
+            if (!tree.iterate()) return Came::AtLimit;
             return tree.playouts == 1 && tree.first_move_count() == 1 && legal.size() == 1 ? Came::Settled : Came::Back;
         }
         bool make_room() override { return false; }
-        void give_nodes(std::size_t worker, std::uint64_t nodes) override {
-            trees[worker]->play.nodes_left = worker == 0 ? nodes - 1 : nodes;
-        }
+        double room_seconds() const override { return 0; }
+        StoppedBy reason(std::size_t worker) const override { return trees[worker]->play.budget.reason(); }
         void rest(std::size_t) override {}
         void tell() const override { (*request.progress)(decision()); }
 
@@ -464,17 +463,20 @@ class MonteCarlo<G> {
                         static_cast<std::size_t>(std::find(legal.begin(), legal.end(), edge.move) - legal.begin());
                     if (place == legal.size()) return;
                     known[place].visits += edge.visits;
-                    sums[place] += static_cast<double>(edge.sum);
+                    sums[place] += edge.sum;
                 });
             const auto worlds = trees[0]->worlds(worlds_of_line);
             for (std::size_t i = 0; i < legal.size(); ++i) {
                 lines.push_back(line_from(*trees[0], worlds, legal[i]));
                 if (known[i].visits > 0) known[i].value = sums[i] / static_cast<double>(known[i].visits);
-                known[i].worth = static_cast<double>(known[i].visits) + 0.5 * known[i].value;
+                known[i].worth = static_cast<double>(known[i].visits) + 0.5 * axis.share(known[i].value);
             }
-            auto decision = detail::sampled_decision(legal, known, lines, axis, request.seed);
+            detail::weigh_first_moves(known, axis);
+            detail::PayoffRange met = axis.usual_range();
+            for (const auto& tree : trees) met.include(tree->met);
+            auto decision = detail::sampled_decision(legal, known, lines, axis, met, request.seed);
             for (const auto& tree : trees) {
-                decision.stats.nodes += tree->play.nodes;
+                decision.stats.nodes += tree->play.budget.nodes();
                 decision.stats.playouts += tree->playouts;
                 decision.stats.leaves += tree->playouts;
                 decision.stats.depth = std::max(decision.stats.depth, tree->deepest);
@@ -492,7 +494,7 @@ class MonteCarlo<G> {
     G game_;
     MonteCarloOptions options_;
     std::shared_ptr<const Evaluator<G>> evaluator_;
-    detail::RandomLines lines_;
+    detail::UsualPayoffs<G> usual_;
     detail::SamplingRules rules_;
     std::vector<typename Tree::Memory> memories_;  ///< one for each thread
 };

@@ -16,6 +16,7 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <optional>
 #include <span>
 #include <utility>
 #include <vector>
@@ -27,6 +28,7 @@
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/first_moves.hpp"
 #include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/request.hpp"
 
 namespace arvek {
@@ -111,8 +113,20 @@ class NestedPlayouts {
     }
     bool step(Position& position, const Move& move) {
         if (!budget_.spend_node()) return over(budget_.reason());
+        way_->enter(position);
         game_.play(position, move);
         return true;
+    }
+    /// The game's end, or the draw that a position which comes back is.
+    std::optional<Outcome> end_at(const Position& position) const {
+        if (const auto outcome = game_.outcome(position)) return outcome;
+        if (way_->comes_back(position)) return Outcome::draw();
+        return std::nullopt;
+    }
+    /// Back to the position that so many moves lead to.
+    void go_back(std::vector<Move>& played, std::size_t moves) {
+        played.resize(moves);
+        if (way_->counts()) way_->shorten(moves);
     }
     Payoff payoff_of(const Outcome& outcome) const {
         const Payoff payoff = outcome.payoff(Player::First);
@@ -126,7 +140,7 @@ class NestedPlayouts {
         const std::size_t before = played.size();
         MoveList<Move> moves;
         while (!is_over_) {
-            if (const auto outcome = game_.outcome(position)) {
+            if (const auto outcome = end_at(position)) {
                 // One that was led to at once is a playout of no moves.
                 if (at == 0 && !may_play_out()) break;
                 note(played, *outcome);
@@ -145,7 +159,7 @@ class NestedPlayouts {
                 if (!step(next, move)) break;
                 played.push_back(move);
                 Line line = level > 1 ? nested(next, level - 1, played) : random_line(next, played);
-                played.pop_back();
+                go_back(played, played.size() - 1);
                 if (!line.found || (best.found && line.payoff <= best.payoff)) continue;
                 best.moves.assign(played.begin() + static_cast<std::ptrdiff_t>(before), played.end());
                 best.moves.push_back(move);
@@ -158,7 +172,7 @@ class NestedPlayouts {
             if (!step(position, move)) break;
             played.push_back(move);
         }
-        played.resize(before);
+        go_back(played, before);
         return best;
     }
 
@@ -168,7 +182,7 @@ class NestedPlayouts {
         const std::size_t before = played.size();
         MoveList<Move> moves;
         for (int ply = 0; ply < detail::SamplingRules::longest_playout; ++ply) {
-            if (const auto outcome = game_.outcome(position)) {
+            if (const auto outcome = end_at(position)) {
                 note(played, *outcome);
                 line = {
                     {played.begin() + static_cast<std::ptrdiff_t>(before), played.end()}, payoff_of(*outcome), true};
@@ -181,7 +195,7 @@ class NestedPlayouts {
             if (!step(position, move)) break;
             played.push_back(move);
         }
-        played.resize(before);
+        go_back(played, before);
         return line;
     }
 
@@ -208,11 +222,15 @@ class NestedPlayouts {
     void take_up_line(const Position& position) {
         if (!options_.keep_line || kept_.empty() || !(position == kept_from_)) return;
         Position at = position;
+        bool fits = true;
         for (const Move& move : kept_) {
-            if (game_.outcome(at) || !legal_moves(game_, at).contains(move)) return;
+            fits = !end_at(at) && legal_moves(game_, at).contains(move);
+            if (!fits) break;
+            way_->enter(at);
             game_.play(at, move);
         }
-        if (const auto outcome = game_.outcome(at)) note(kept_, *outcome);
+        if (const auto outcome = end_at(at); fits && outcome) note(kept_, *outcome);
+        way_->shorten(0);
     }
 
     Decision<Move> decision() const {
@@ -244,6 +262,7 @@ class NestedPlayouts {
     NestedPlayoutsOptions options_;
     // Of the decision.
     detail::Budget budget_;
+    std::optional<detail::WayDown<G>> way_;
     Random random_{1};
     std::vector<Move> first_;
     std::vector<detail::BestLine> known_;
@@ -265,9 +284,9 @@ class NestedPlayouts {
 template <Game G>
 auto NestedPlayouts<G>::decide(const Position& position, const Limits& limits, const SearchRequest<Move>& request,
                                std::span<const Position> earlier) -> Decision<Move> {
-    (void)earlier;
     check_limits(limits);
     detail::require_end_of_playouts(limits);
+    way_.emplace(game_, earlier);
     first_ = detail::first_moves(game_, position, request);
     budget_ = detail::Budget(limits);
     playouts_left_ = limits.playouts.value_or(UINT64_MAX);

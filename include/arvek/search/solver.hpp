@@ -157,7 +157,9 @@ class Solver {
         detail::Budget budget(limits);
         Solution<Move> solution;
         solution.method = "retrograde analysis";
-        detail::Retrograde<G> retrograde(game_, budget, options_.memory_mebibytes << 20);
+        // Where a position may not come back at all, a move after which the start is met again has drawn.
+        const bool once = draw_at_occurrence_of(game_) == 2;
+        detail::Retrograde<G> retrograde(game_, budget, options_.memory_mebibytes << 20, once);
         if (retrograde.solve(position, [&](std::size_t positions) {
                 if (options_.progress) options_.progress(solution.least, solution.most, positions);
             })) {
@@ -169,9 +171,6 @@ class Solver {
                 if (!options_.margins) value.payoff = std::clamp(value.payoff, -1, 1);
                 return value;
             };
-            const auto whole = seen_by_mover(position);
-            solution.least = solution.most = whole.payoff;
-            if (whole.plies >= 0) solution.plies = whole.plies;
             for (const Move& move : legal_moves(game_, position)) {
                 Position after = position;
                 game_.play(after, move);
@@ -185,6 +184,8 @@ class Solver {
                 const int a_plies = a.plies.value_or(0), b_plies = b.plies.value_or(0);
                 return a.value > 0 ? a_plies < b_plies : a_plies > b_plies;
             });
+            solution.least = solution.most = solution.moves.front().value;
+            solution.plies = solution.moves.front().plies;
             solution.complete = true;
         } else {
             solution.stopped_by = budget.stopped() ? name_of(budget.reason()) : "memory";

@@ -25,6 +25,22 @@ class Budget {
         return true;
     }
 
+    /// For long work within one node: false when the search must end. Counts nothing, and looks at the clock as seldom.
+    bool may_work() {
+        if (stopped_) return false;
+        if (!(limits_.seconds || limits_.stop.can_stop()) || --work_left_ > 0) return true;
+        if (limits_.stop.stop_requested()) return stop(StoppedBy::Stop);
+        const double now = seconds();
+        if (limits_.seconds && now >= *limits_.seconds) return stop(StoppedBy::Time);
+        const double took = now - worked_at_;
+        worked_at_ = now;
+        work_step_ = took < seconds_between_checks / 2 ? std::min<std::int64_t>(work_step_ * 2, most_nodes_between_checks)
+                     : took > seconds_between_checks   ? std::max<std::int64_t>(work_step_ / 2, 1)
+                                                       : work_step_;
+        work_left_ = work_step_;
+        return true;
+    }
+
     std::uint64_t nodes() const { return granted_ - static_cast<std::uint64_t>(left_); }
     std::uint64_t leaves = 0;
     std::uint64_t cutoffs = 0;  ///< may be counted on while the search unwinds after a stop
@@ -37,7 +53,7 @@ class Budget {
     double seconds() const { return limits_.clock ? limits_.clock.seconds() - started_ : 0.0; }
 
    private:
-    static constexpr std::int64_t first_nodes = 16, most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
+    static constexpr std::int64_t first_nodes = 1, nodes_between_checks_without_clock = 16, most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
     static constexpr double seconds_between_checks = 0.0005;
 
     /// All that was granted is spent.
@@ -55,6 +71,8 @@ class Budget {
     }
 
     bool stop(StoppedBy reason) {
+        granted_ -= static_cast<std::uint64_t>(left_);
+        left_ = 0;
         stopped_ = true;
         reason_ = reason;
         cutoffs_at_stop_ = cutoffs;
@@ -65,7 +83,10 @@ class Budget {
     void pace(double now) {
         const double took = now - checked_at_;
         checked_at_ = now;
-        if (!limits_.clock) return;
+        if (!limits_.clock) {
+            between_checks_ = nodes_between_checks_without_clock;
+            return;
+        }
         const double most = static_cast<double>(most_nodes_between_checks);
         const double fitting = took > 0 ? static_cast<double>(between_checks_) * seconds_between_checks / took : most;
         between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, most));
@@ -85,6 +106,8 @@ class Budget {
     Limits limits_{};
     double started_ = 0.0;
     double checked_at_ = 0.0;  ///< seconds after the start
+    std::int64_t work_left_ = 1, work_step_ = 1;
+    double worked_at_ = 0.0;
     std::uint64_t cutoffs_at_stop_ = 0;
     bool stopped_ = false;
     StoppedBy reason_ = StoppedBy::Depth;

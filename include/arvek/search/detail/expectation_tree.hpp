@@ -21,6 +21,7 @@
 #include "arvek/search/detail/move_order.hpp"
 #include "arvek/search/detail/root.hpp"
 #include "arvek/search/detail/rounding.hpp"
+#include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/evaluator.hpp"
 #include "arvek/search/request.hpp"
 #include "arvek/search/transposition_table.hpp"
@@ -87,6 +88,7 @@ struct ExpectationTree {
     const PayoffAxis& axis;
     bool prunes_chance;
     SearchedTree<Move>* watched;
+    WayDown<G> way;
     bool cut_by_depth = false;
     int depth_asked = 0;
 
@@ -99,7 +101,10 @@ struct ExpectationTree {
     const MoveList<Move>& line() const { return frames[1].line; }
 
     FirstMoveScore search_move(const Position& position, Player player, const Move& move, const RootWindow& window) {
-        return window.judged(after(position, player, move, frames[1], depth_asked - 1, window.alpha(), window.ceiling));
+        way.enter(position);
+        const Score score = after(position, player, move, frames[1], depth_asked - 1, window.alpha(), window.ceiling);
+        way.leave();
+        return window.judged(score);
     }
 
     /// The value, for `player`, of what follows a move or an event; exact between alpha and beta, else a bound. `frame`
@@ -225,7 +230,8 @@ struct ExpectationTree {
                                         Frame& frame, int depth, Score alpha, Score beta) {
         Position next = position;
         game.play(next, event);
-        if (const auto outcome = game.outcome(next)) return axis.end(outcome->payoff(player), frame.ply);
+        if (const auto outcome = game.outcome(next)) return end_of(*outcome, player, frame.ply);
+        if (way.comes_back(next)) return Score{};
         if (chance_is_next(game, next) || game.player_to_move(next) != chooser || depth < 1) return std::nullopt;
         if (!budget.spend_node()) return std::nullopt;
         frame.moves.clear();
@@ -236,7 +242,11 @@ struct ExpectationTree {
         order_by_hint(game, next, frame.moves, place_of(found ? known.move : TableEntry::no_move), frame.order);
         frame.order.bring_best_forward(0);
         const Move move = frame.moves[frame.order.index_at(0)];
-        return unwatched([&] { return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false); });
+        way.enter(next);
+        const Score score =
+            unwatched([&] { return value_after(next, player, move, *(&frame + 1), depth - 1, alpha, beta, false); });
+        way.leave();
+        return score;
     }
 
     Score value_after(const Position& position, Player player, const Move& move, Frame& frame, int depth, Score alpha,
@@ -248,7 +258,12 @@ struct ExpectationTree {
         if (const auto outcome = game.outcome(next)) {
             ++budget.leaves;
             if (shown) watched->note(Fate::End);
-            return axis.end(outcome->payoff(player), frame.ply);
+            return end_of(*outcome, player, frame.ply);
+        }
+        if (way.comes_back(next)) {
+            ++budget.leaves;
+            if (shown) watched->note(Fate::End);
+            return Score{};
         }
         if (depth <= 0) {
             ++budget.leaves;
@@ -256,10 +271,20 @@ struct ExpectationTree {
             if (shown) watched->note(Fate::Horizon);
             return axis.evaluation(evaluation_by(evaluator, game, next, player));
         }
+        way.enter(next);
+        const Score score = next_value(next, player, frame, depth, alpha, beta);
+        way.leave();
+        return score;
+    }
+    Score next_value(const Position& next, Player player, Frame& frame, int depth, Score alpha, Score beta) {
         if (chance_is_next(game, next)) return remembered(next, player, frame, depth, alpha, beta);
         const Player mover = game.player_to_move(next);
         return mover == player ? remembered(next, mover, frame, depth, alpha, beta)
                                : -remembered(next, mover, frame, depth, -beta, -alpha);
+    }
+    Score end_of(const Outcome& outcome, Player player, int ply) const {
+        require_zero_sum(outcome);
+        return axis.end(outcome.payoff(player), ply);
     }
 
     std::uint64_t key_of(const Position& position, Player player) const {

@@ -45,7 +45,9 @@ class EndScores {
    public:
     explicit EndScores(bool margins) : most_(margins ? largest_payoff : 1) {}
 
+    /// Throws RulesError where one of the two does not gain what the other loses.
     Score score(const Outcome& outcome, Player player, int ply) const {
+        require_zero_sum(outcome);
         return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
     }
 

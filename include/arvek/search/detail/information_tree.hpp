@@ -14,6 +14,7 @@
 #include "arvek/game/view.hpp"
 #include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/evaluator.hpp"
 
 namespace arvek::detail {
@@ -26,7 +27,7 @@ struct InformationMemory {
         std::uint32_t next = 0;  ///< the next move of the same place; 0: none
         std::uint32_t visits = 0;
         std::uint32_t available = 0;  ///< how often the move was legal when its place was met
-        float sum = 0;
+        double sum = 0;
     };
     struct Place {
         std::uint64_t key = 0;
@@ -74,6 +75,7 @@ class InformationTree {
           sight_(sight),
           evaluator_(evaluator),
           players_(static_cast<std::size_t>(players_of(game))),
+          way_(game, {}),
           edges_(memory.edges),
           places_(memory.places),
           buckets_(memory.buckets),
@@ -82,10 +84,11 @@ class InformationTree {
         memory.clear();
     }
 
-    void begin(const View& view, std::span<const Move> only, std::uint64_t seed) {
+    void begin(const View& view, std::span<const Move> only, std::uint64_t seed, const Limits& limits) {
         view_ = view;
         only_ = only;
-        play = RandomPlay<G>(seed);
+        play = RandomPlay<G>(seed, limits);
+        met = axis_.usual_range();
         playouts = 0;
         root_ = 0;
         deepest = 0;
@@ -94,6 +97,7 @@ class InformationTree {
     }
 
     RandomPlay<G> play{1};
+    PayoffRange met;  ///< the payoffs that are usual, and all that were met
     std::uint64_t playouts = 0;
     int deepest = 0;
 
@@ -101,12 +105,15 @@ class InformationTree {
     bool iterate() {
         Position position = game_.sample(view_, play.random);
         path_.clear();
+        way_.shorten(0);
         SampledValues values{};
         for (;;) {
             if (const auto outcome = game_.outcome(position)) {
                 values = axis_.values_of(*outcome);
                 break;
             }
+            if (way_.comes_back(position)) break;  // a draw pays nothing
+            way_.enter(position);
             if (chance_is_next(game_, position)) {
                 if (!play.spend()) return false;
                 game_.play(position, drawn_event(game_, position, play.random));
@@ -140,6 +147,7 @@ class InformationTree {
             ++edge.visits;
             edge.sum += values[index_of(step.player)];
         }
+        for (std::size_t i = 0; i < players_; ++i) met.include(values[i]);
         ++playouts;
         return true;
     }
@@ -198,7 +206,7 @@ class InformationTree {
                                           [&](const Branch& branch) { return branch.move == edge.move; });
                 if (known == found.end()) known = found.insert(found.end(), {edge.move});
                 known->visits += edge.visits;
-                known->sum += static_cast<double>(edge.sum);
+                known->sum += edge.sum;
             }
         }
         std::stable_sort(found.begin(), found.end(),
@@ -247,7 +255,8 @@ class InformationTree {
     /// Among the moves that are legal in this world; 0 where there is no room for one that is new.
     std::uint32_t select(std::uint32_t place) {
         std::uint32_t best = 0, last = 0;
-        float most = -1e30f;
+        double most = -1e300;
+        const float reach = rules_.exploration * static_cast<float>(met.width());
         known_.assign(play.moves.size(), false);
         std::size_t known = 0;
         for (std::uint32_t at = places_[place].first; at != 0; at = edges_[at].next) {
@@ -260,9 +269,9 @@ class InformationTree {
             ++known;
             ++edge.available;
             const float visits = static_cast<float>(edge.visits);
-            const float value =
-                edge.sum / visits + rules_.exploration * axis_.spread() *
-                                        root_of(logarithm_of(static_cast<float>(edge.available)) / visits);
+            const double value =
+                edge.sum / edge.visits +
+                static_cast<double>(reach * root_of(logarithm_of(static_cast<float>(edge.available)) / visits));
             if (value > most) most = value, best = at;
         }
         if (known == play.moves.size() || edges_.size() >= most_edges_) return best;
@@ -292,6 +301,7 @@ class InformationTree {
     TreeSight sight_;
     const Evaluator<G>* evaluator_;
     std::size_t players_;
+    WayDown<G> way_;
     View view_{};
     Player decider_ = Player::First;
     std::span<const Move> only_{};

@@ -1,5 +1,5 @@
 #pragma once
-// The trees of search/many_players.hpp. Values are what each player gets, 0 to 1 (detail/sampling.hpp).
+// The trees of search/many_players.hpp. Values are what each player gets, in points (detail/sampling.hpp).
 //
 // Sources: Luckhardt, Irani (1986), "An Algorithmic Solution of N-Person Games" (max^n); Korf (1991), "Multi-player
 // Alpha-Beta Pruning" (what of pruning is sound: nothing is better than the most there is); Sturtevant, Korf (2000), "On
@@ -17,6 +17,7 @@
 #include "arvek/search/detail/move_order.hpp"
 #include "arvek/search/detail/root.hpp"
 #include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/evaluator.hpp"
 #include "arvek/search/request.hpp"
 
@@ -70,6 +71,7 @@ struct ManyPlayersTree {
     Budget& budget;
     const ValueAxis& axis;
     bool pessimist;  ///< all others against the one who decides
+    WayDown<G> way;
     double per_point;
     SearchedTree<Move>* watched;
     std::uint64_t decision;  ///< so that values of another one are not found
@@ -88,24 +90,23 @@ struct ManyPlayersTree {
 
     FirstMoveScore search_move(const Position& position, Player player, const Move& move, const RootWindow& window) {
         decider = index_of(player);
-        // A little lower than asked, as values are coarser than scores: what is as good must not look like a bound.
-        constexpr float coarse = 1e-5f;
-        float alpha = -1;
-        if (pessimist && window.alpha() > Score::lowest()) alpha = value_at(window.alpha()) - coarse;
-        const SampledValues values = after(position, player, move, frames[1], depth_asked - 1, alpha, 2);
+        // A little lower than asked, as values are finer than scores: what is as good must not look like a bound.
+        double alpha = -no_bound;
+        if (pessimist && window.alpha() > Score::lowest()) alpha = (window.alpha().number() - 1.0) / per_point;
+        way.enter(position);
+        const SampledValues values = after(position, player, move, frames[1], depth_asked - 1, alpha, no_bound);
+        way.leave();
         const Score score = score_of(values[decider]);
         return {score, pessimist && values[decider] <= alpha ? ScoreKind::Upper : ScoreKind::Exact};
     }
 
-    Score score_of(float value) const { return Score::estimate(rounded(axis.payoff_of(value) * per_point)); }
+    Score score_of(double value) const { return Score::estimate(rounded(value * per_point)); }
 
    private:
-    float value_at(Score score) const {
-        return static_cast<float>((score.number() / per_point - axis.payoff_of(0)) / axis.points());
-    }
+    static constexpr double no_bound = 1e100;
 
-    SampledValues after(const Position& position, Player player, const Move& move, Frame& frame, int depth, float alpha,
-                        float beta) {
+    SampledValues after(const Position& position, Player player, const Move& move, Frame& frame, int depth, double alpha,
+                        double beta) {
         if (watched != nullptr && frame.ply <= watched->plies()) {
             if (watched->enter(player, move, frame.ply, budget.nodes())) {
                 const SampledValues values = value_after(position, move, frame, depth, alpha, beta, true);
@@ -120,8 +121,8 @@ struct ManyPlayersTree {
         return value_after(position, move, frame, depth, alpha, beta, false);
     }
 
-    SampledValues value_after(const Position& position, const Move& move, Frame& frame, int depth, float alpha,
-                              float beta, bool shown) {
+    SampledValues value_after(const Position& position, const Move& move, Frame& frame, int depth, double alpha,
+                              double beta, bool shown) {
         Position next = position;
         game.play(next, move);
         if (!budget.spend_node()) return {};
@@ -130,6 +131,11 @@ struct ManyPlayersTree {
             ++budget.leaves;
             if (shown) watched->note(Fate::End);
             return axis.values_of(*outcome);
+        }
+        if (way.comes_back(next)) {
+            ++budget.leaves;
+            if (shown) watched->note(Fate::End);
+            return {};  // a draw pays nobody anything
         }
         if (depth <= 0) {
             ++budget.leaves;
@@ -140,7 +146,10 @@ struct ManyPlayersTree {
                 scores[i] = evaluation_by(evaluator, game, next, static_cast<Player>(i));
             return axis.values_of(scores);
         }
-        return remembered(next, frame, depth, alpha, beta);
+        way.enter(next);
+        const SampledValues values = remembered(next, frame, depth, alpha, beta);
+        way.leave();
+        return values;
     }
 
     std::uint64_t key_of(const Position& position) const {
@@ -150,7 +159,7 @@ struct ManyPlayersTree {
             return 0;
     }
 
-    SampledValues remembered(const Position& position, Frame& frame, int depth, float alpha, float beta) {
+    SampledValues remembered(const Position& position, Frame& frame, int depth, double alpha, double beta) {
         const std::uint64_t key = table != nullptr ? key_of(position) : 0;
         std::uint32_t best = UINT32_MAX;
         if (table != nullptr) {
@@ -158,7 +167,7 @@ struct ManyPlayersTree {
             if (known.key == key && known.depth >= 0) {
                 best = known.best;
                 const bool deep_enough = known.depth == depth || (known.depth < depth && !known.reached_horizon);
-                const float value = known.values[decider];
+                const double value = known.values[decider];
                 if (deep_enough && (known.exact || (known.lower ? value >= beta : value <= alpha))) {
                     ++budget.table_hits;
                     cut_by_depth = cut_by_depth || known.reached_horizon;
@@ -188,9 +197,9 @@ struct ManyPlayersTree {
         double likeliest = 0;
         for (std::size_t i = 0; i < frame.events.size(); ++i) {
             const Event<Move> event = frame.events[i];
-            const SampledValues values = after(position, Player::First, event.move, next_frame, depth - 1, -1, 2);
+            const SampledValues values = after(position, Player::First, event.move, next_frame, depth - 1, -no_bound, no_bound);
             if (budget.stopped()) return sum;
-            for (std::size_t j = 0; j < players; ++j) sum[j] += static_cast<float>(event.probability) * values[j];
+            for (std::size_t j = 0; j < players; ++j) sum[j] += event.probability * values[j];
             if (event.probability > likeliest) {
                 likeliest = event.probability;
                 frame.set_line(event.move, next_frame.line);
@@ -199,7 +208,7 @@ struct ManyPlayersTree {
         return sum;
     }
 
-    SampledValues choice(const Position& position, Frame& frame, int depth, float alpha, float beta,
+    SampledValues choice(const Position& position, Frame& frame, int depth, double alpha, double beta,
                          std::uint32_t& best_place) {
         Frame& next_frame = *(&frame + 1);
         const Player player = game.player_to_move(position);
@@ -210,7 +219,8 @@ struct ManyPlayersTree {
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
-        order_by_hint(game, position, frame.moves, best_place, frame.order);
+        // Of equally good moves max^n takes the first: what the table liked must not come to the front.
+        order_by_hint(game, position, frame.moves, pessimist ? best_place : UINT32_MAX, frame.order);
         SampledValues best{};
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             frame.order.bring_best_forward(i);
@@ -218,7 +228,10 @@ struct ManyPlayersTree {
             const Move move = frame.moves[place];
             const SampledValues values = after(position, player, move, next_frame, depth - 1, alpha, beta);
             if (budget.stopped()) return best;
-            const bool better = i == 0 || (against ? values[whose] < best[whose] : values[whose] > best[whose]);
+            // What differs by the rounding of probabilities alone is equal.
+            constexpr double rounding = 1e-12;
+            const double apart = against ? best[whose] - values[whose] : values[whose] - best[whose];
+            const bool better = i == 0 || apart > rounding * std::max(1.0, axis.usual_range().width());
             if (!better) continue;
             best = values;
             best_place = static_cast<std::uint32_t>(place);

@@ -7,6 +7,7 @@
 #include "arvek/game/chance.hpp"
 #include "arvek/game/evaluation.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/search/detail/budget.hpp"
 #include "arvek/search/evaluator.hpp"
 
 namespace arvek::detail {
@@ -22,9 +23,10 @@ struct RandomLines {
 /// Of values with that mean and that mean of their squares; at least 1.
 double standard_deviation(double mean, double mean_of_squares);
 
-/// Sixteen lines from the start, drawn from the seed.
+/// Sixteen lines from the start, drawn from the seed. `spread`: whether to ask for evaluations. `budget`: ends it early.
 template <Game G>
-RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* evaluator = nullptr) {
+RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* evaluator = nullptr,
+                         bool spread = true, Budget* budget = nullptr) {
     constexpr int lines = 16, longest = 400;
     Random random(seed);
     RandomLines seen;
@@ -32,8 +34,7 @@ RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* 
     const int players = players_of(game);
     for (int line = 0; line < lines; ++line) {
         auto position = game.initial_position();
-        for (int ply = 0; ply < longest; ++ply) {
-            settle_chance(game, position, random);
+        for (int ply = 0; ply < longest && (budget == nullptr || budget->may_work()); ++ply) {
             if (const auto outcome = game.outcome(position)) {
                 for (int i = 0; i < players; ++i) {
                     const Payoff payoff = outcome->payoff(static_cast<Player>(i));
@@ -45,10 +46,16 @@ RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* 
                 }
                 break;
             }
-            const double units = evaluation_by(evaluator, game, position, Player::First).number();
-            sum += units;
-            squares += units * units;
-            count += 1;
+            if (chance_is_next(game, position)) {
+                game.play(position, drawn_event(game, position, random));
+                continue;
+            }
+            if (spread) {
+                const double units = evaluation_by(evaluator, game, position, Player::First).number();
+                sum += units;
+                squares += units * units;
+                count += 1;
+            }
             MoveList<typename G::Move> moves;
             game.generate_moves(position, moves);
             if (moves.empty()) break;

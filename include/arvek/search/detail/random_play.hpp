@@ -32,19 +32,14 @@ struct RandomPlay {
     using Position = typename G::Position;
     using Move = typename G::Move;
 
-    explicit RandomPlay(std::uint64_t seed) : random(seed) {}
+    explicit RandomPlay(std::uint64_t seed, const Limits& limits = {}) : random(seed), budget(limits) {}
 
     Random random;
+    Budget budget;
     MoveList<Move> moves;
-    std::uint64_t nodes = 0, nodes_left = UINT64_MAX;
 
     std::size_t pick(std::size_t n) { return static_cast<std::size_t>((random.next() >> 32) * n >> 32); }
-    bool spend() {
-        if (nodes_left == 0) return false;
-        --nodes_left;
-        ++nodes;
-        return true;
-    }
+    bool spend() { return budget.spend_node(); }
 
     /// A random move, or what chance does.
     void play_on(const G& game, Position& position) {
@@ -67,7 +62,7 @@ struct RandomPlay {
     }
 
     /// To the end of the game, from a position that is none; where play has no end, to an evaluation. False where the
-    /// nodes ran out.
+    /// limits ended it.
     bool play_out(const G& game, const Evaluator<G>* evaluator, const ValueAxis& axis, Position& position,
                   SampledValues& values) {
         if constexpr (PlayOutGame<G>) {

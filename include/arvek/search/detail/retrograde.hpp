@@ -32,9 +32,10 @@ class Retrograde {
         int plies = -1;     ///< to the forced end; -1 where nobody forces one
     };
 
-    /// Uses at most `most_bytes`; asks the budget a node for each position and each step of the analysis.
-    Retrograde(const G& game, Budget& budget, std::size_t most_bytes)
-        : game_(game), budget_(budget), most_bytes_(most_bytes) {}
+    /// Uses at most `most_bytes`; asks the budget a node for each position and each step of the analysis. `start_is_draw`:
+    /// whether coming back to the start ends the game; its own value then follows from those of its moves.
+    Retrograde(const G& game, Budget& budget, std::size_t most_bytes, bool start_is_draw = false)
+        : game_(game), budget_(budget), most_bytes_(most_bytes), start_is_draw_(start_is_draw) {}
 
     /// Gathers what can be reached from `start` and values all of it. False when it takes more memory, or the budget
     /// says that it must end. `progress(positions)` is called from time to time.
@@ -48,6 +49,7 @@ class Retrograde {
             first_edge_.push_back(static_cast<Edge>(edges_.size()));
             const Position position = positions_[i];
             if (const auto outcome = game_.outcome(position)) {
+                require_zero_sum(*outcome);
                 payoff_at_end_.push_back(outcome->payoff(Player::First));
                 mover_.push_back(ended);
                 continue;
@@ -165,7 +167,7 @@ class Retrograde {
                 if (!budget_.spend_node()) return false;
                 for (Edge e = first_predecessor_[position]; e < first_predecessor_[position + 1]; ++e) {
                     const Index before = predecessors_[e];
-                    if (forced[before]) continue;
+                    if (forced[before] || (before == 0 && start_is_draw_)) continue;
                     const bool own_move = mover_[before] == index_of(player);
                     if (!own_move && --moves_left[before] > 0) continue;
                     forced[before] = true;
@@ -184,6 +186,7 @@ class Retrograde {
     const G& game_;
     Budget& budget_;
     std::size_t most_bytes_;
+    bool start_is_draw_;
     // What grows position by position lies in parts, so that growing never takes the room twice.
     std::deque<Position> positions_;
     std::deque<Edge> first_edge_;

@@ -2,6 +2,7 @@
 // What Monte Carlo searches share and need no game for: values, rules of the tree, the running of playouts within limits
 // and the ranking of the first moves. Compiled once.
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
 #include <span>
@@ -31,8 +32,8 @@ inline float root_of(float x) { return __builtin_sqrtf(x); }
 inline float logarithm_of(float x) { return __builtin_logf(x); }
 inline float exponential_of(float x) { return __builtin_expf(x); }
 
-/// One value for each player, 0 to 1.
-using SampledValues = std::array<float, max_players>;
+/// What each player is paid, in the game's points.
+using SampledValues = std::array<double, max_players>;
 
 struct SampledStep {
     std::uint32_t node;
@@ -42,19 +43,43 @@ struct SampledStep {
 /// How the tree grows and how its values are weighed. The figures are measured; docs/monte_carlo.md has the tables.
 struct SamplingRules {
     static constexpr int longest_playout = 1'000;  ///< plies; then the evaluation counts
-    static constexpr std::uint16_t most_children = 65'535;
-    static constexpr float prior_heat = 6.0f;    ///< how much a good evaluation counts in a prior
-    static constexpr float untried_loss = 0.1f;  ///< what a move is thought to be worse than its siblings
+    static constexpr float prior_heat = 6.0f;      ///< how much a good evaluation counts in a prior
+    static constexpr float prior_floor = 0.01f;    ///< of all prior: shared out evenly, so that no move has none
+    static constexpr double untried_loss = 0.1;    ///< what a move is thought to be worse than its siblings
+    /// After so many visits what the children evaluate to weighs half of what it did at first.
+    static constexpr float guess_half = 4'096.0f;
+    static constexpr std::uint32_t first_draws = 32;  ///< room for so many children where events are drawn; a power of two
 
     bool evaluates = false;  ///< a leaf counts by its evaluation, without playing on
     bool looks = false;      ///< new children are looked at at once: an end? and their evaluation
     bool by_prior = false;   ///< selection by priors
     float exploration = 0.7f;
-    float implicit = 0.0f;  ///< share of the minimaxed evaluation in a value
+    float implicit = 0.0f;  ///< share of the backed-up evaluation in a value, at first
     std::uint32_t expand_at = 1;
+
+    /// Share of the backed-up evaluation in a value after so many visits: in the end the visits alone count.
+    float guess_share(std::uint32_t visits) const {
+        return implicit * guess_half / (guess_half + static_cast<float>(visits));
+    }
 };
 
-/// Payoffs as values from 0 to 1, and back.
+/// The least and the largest payoff that were met.
+struct PayoffRange {
+    double low = 0, high = 0;
+
+    void include(double value) {
+        low = std::min(low, value);
+        high = std::max(high, value);
+    }
+    void include(const PayoffRange& other) {
+        low = std::min(low, other.low);
+        high = std::max(high, other.high);
+    }
+    double width() const { return high - low; }
+};
+
+/// What payoffs and evaluations are worth, in the game's points. Nothing is cut to a range but what a declared bound
+/// excludes, and no payoff that was reached.
 class ValueAxis {
    public:
     /// `most`: most_payoff of the game, or largest_payoff where it does not say. `units`: by which the odds double.
@@ -65,46 +90,52 @@ class ValueAxis {
         for (std::size_t i = 0; i < players_; ++i) values[i] = value_of(outcome.payoff(static_cast<Player>(i)));
         return values;
     }
-    float value_of(Payoff payoff) const {
-        if (!margins_) return payoff > 0 ? 1.0f : payoff < 0 ? 0.0f : 0.5f;
-        const float value = (static_cast<float>(payoff) - low_) * per_point_;
-        return value < 0 ? 0.0f : value > 1 ? 1.0f : value;
+    double value_of(Payoff payoff) const {
+        if (!margins_) return payoff > 0 ? 1.0 : payoff < 0 ? -1.0 : 0.0;
+        return payoff;
     }
     /// Of an estimate, in a game of one or two players.
-    float value_of(Score estimate) const;
+    double value_of(Score estimate) const;
     /// Of an estimate for each player; where there are two, the first alone is asked for.
     SampledValues values_of(const std::array<Score, max_players>& estimates) const;
 
-    /// In points.
-    double payoff_of(double value) const { return low_ + value / per_point_; }
-    double points() const { return 1.0 / per_point_; }  ///< from the least to the largest value
-    /// Whether nothing can be better, or worse.
-    bool is_best(float value) const { return capped_ && value >= 1.0f; }
-    bool is_worst(float value) const { return capped_ && value <= 0.0f; }
-    /// How far apart the ends of games lie: the unit of exploration.
-    float spread() const { return spread_; }
+    /// Whether nothing can be better, or worse: by what the game declares.
+    bool is_best(double value) const { return value >= most_; }
+    bool is_worst(double value) const { return value <= -most_; }
+    /// The largest payoff there can be.
+    double most() const { return most_ < largest_payoff ? most_ : largest_payoff; }
+    /// Between which payoffs lie that are usual: for the unit of exploration until more is known.
+    const PayoffRange& usual_range() const { return range_; }
+    /// From 0 to 1 over what evaluations can be worth; for priors.
+    float share(double value) const {
+        const double share = (value - axis_.low) * per_point_;
+        return static_cast<float>(share < 0 ? 0 : share > 1 ? 1 : share);
+    }
 
    private:
     std::size_t players_;
-    float low_ = -1, per_point_ = 0.5f;
-    float usual_ = 1;            ///< what an evaluation without doubt is worth, in points
-    float win_ = 1, loss_ = -1;  ///< of three and more: what the one who wins is paid, and the others
-    float units_;
-    float spread_ = 1;
+    double usual_ = 1;            ///< what an evaluation without doubt is worth, in points
+    double win_ = 1, loss_ = -1;  ///< of three and more: what the one who wins is paid, and the others
+    double units_;
+    double most_;  ///< declared, or more than any payoff
+    PayoffRange range_, axis_;
+    double per_point_ = 0.5;
     bool margins_;
-    bool capped_ = false;
 };
 
 /// A search by playouts as the common part sees it.
 class PlayoutSearch {
    public:
-    enum class Came : std::uint8_t { Back, OutOfNodes, Settled };
+    enum class Came : std::uint8_t { Back, AtLimit, Settled };
 
     /// One playout by a worker; `shared` where others are at work. Sets `full` where the tree could not grow.
     virtual Came play_out(std::size_t worker, bool shared, bool& full) = 0;
     /// Where nobody is at work; false where there is nothing to drop.
     virtual bool make_room() = 0;
-    virtual void give_nodes(std::size_t worker, std::uint64_t nodes) = 0;
+    /// About as long as that would take.
+    virtual double room_seconds() const = 0;
+    /// At which limit the worker came.
+    virtual StoppedBy reason(std::size_t worker) const = 0;
     /// The worker makes no more for now; what it has not told the others it tells them.
     virtual void rest(std::size_t worker) = 0;
     /// Where nobody is at work, now and then if somebody wants to be told how it stands.
@@ -123,17 +154,27 @@ struct PlayoutReport {
 /// wants to be told how it stands, after the first hundred or so, and each time that there are a quarter more.
 PlayoutReport run_playouts(PlayoutSearch& search, const Limits& limits, std::size_t workers, bool tells);
 
+/// What of the limits one of several workers has: all of the time, and its share of the nodes. The first position is one.
+Limits limits_of_worker(const Limits& limits, std::size_t worker, std::size_t workers);
+/// The same with what is left of the time.
+Limits limits_left(const Limits& limits, double started);
+
 /// Throws InputError for a limit of depth, which means nothing to playouts.
 void require_no_depth(const Limits& limits);
 
 /// What is known of one first move.
 struct SampledMove {
     std::uint64_t visits = 0;
-    double value = 0.5;  ///< 0 to 1, for the player who decides
+    double value = 0;  ///< in points, for the player who decides
     bool exact = false;
+    bool proven = true;  ///< whether an exact one is; false where it rests on what others are taken to want
     int plies = 0;     ///< of an exact one: to the end of the game on the line that is expected
     double worth = 0;  ///< the most is chosen
 };
+
+/// What is exact, and as good as what was visited most seems to be, goes before it; what was not tried is thought to be
+/// as good as the rest.
+void weigh_first_moves(std::vector<SampledMove>& moves, const ValueAxis& axis);
 
 struct SampledRank {
     std::uint32_t place = 0;
@@ -145,9 +186,10 @@ struct SampledRank {
 /// Units of a score that make a point, so that every payoff fits.
 double scores_per_point_on(const ValueAxis& axis);
 
-/// The moves in the order in which they are chosen, equals by the seed; scores in `per_point` a point.
-std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, std::uint64_t seed,
-                                      double& per_point);
+/// The moves in the order in which they are chosen, equals by the seed; scores in `per_point` a point. A move whose
+/// interval lies wholly below another's comes behind all that are not so. `met`: all payoffs that were met.
+std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const ValueAxis& axis, const PayoffRange& met,
+                                      std::uint64_t seed, double& per_point);
 
 }  // namespace detail
 

@@ -35,29 +35,29 @@ inline float inverse_of(std::uint32_t visits) {
     return visits < VisitShares::count ? visit_shares.of[visits].inverse : 1.0f / static_cast<float>(visits);
 }
 
-/// The plain bandit: what is asked of each child is as little as it can be. The place of the chosen.
+/// The plain bandit: what is asked of each child is as little as it can be. `reach`: exploration, in points. The place of
+/// the chosen.
 template <class Move>
 std::uint32_t chosen_plainly(const SampledNode<Move>& node, std::span<const SampledNode<Move>> children,
-                             const SamplingRules& rules, const ValueAxis& axis) {
-    const float reach = SampledSum::units * rules.exploration * axis.spread() *
-                        root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
+                             const ValueAxis& axis, float exploration) {
+    const float reach = exploration * root_of(logarithm_of(static_cast<float>(node.sum.visits()) + 1.0f));
     std::uint32_t best = 0;
-    float most = -1e30f;
+    double most = -1e300;
     for (std::uint32_t i = 0; i < children.size(); ++i) {
         const auto sum = children[i].sum.read();
-        float value;
+        double value;
         if (children[i].guess.is_exact()) [[unlikely]] {
-            const float guess = children[i].guess.value();
+            const double guess = children[i].guess.value();
             if (axis.is_best(guess)) return i;
-            value = (axis.is_worst(guess) ? -100.0f : guess) * SampledSum::units;
+            value = axis.is_worst(guess) ? -1e200 : guess;
         } else {
             if (sum.visits == 0) return i;  // nothing is better known to be better
             if (sum.visits < VisitShares::count) [[likely]] {
                 const auto& share = visit_shares.of[sum.visits];
-                value = sum.units * share.inverse + reach * share.inverse_root;
+                value = sum.sum * static_cast<double>(share.inverse) + static_cast<double>(reach * share.inverse_root);
             } else {
                 const float visits = static_cast<float>(sum.visits);
-                value = (sum.units + reach * root_of(visits)) / visits;
+                value = sum.mean() + static_cast<double>(reach / root_of(visits));
             }
         }
         if (value > most) most = value, best = i;
@@ -68,31 +68,35 @@ std::uint32_t chosen_plainly(const SampledNode<Move>& node, std::span<const Samp
 /// By priors. An exact value has nothing left to explore.
 template <class Move>
 std::uint32_t chosen_by_prior(const SampledNode<Move>& node, std::span<const SampledNode<Move>> children,
-                              const SamplingRules& rules, const ValueAxis& axis) {
+                              const SamplingRules& rules, const ValueAxis& axis, float exploration) {
     const float total = static_cast<float>(node.sum.visits());
-    const float reach = rules.exploration * axis.spread() * root_of(std::max(total, 1.0f)) * (1.0f / 65535.0f);
-    float seen_sum = 0, seen_visits = 0;
+    const float reach = exploration * root_of(std::max(total, 1.0f));
+    double seen_sum = 0, seen_visits = 0;
     for (const auto& child : children) {
         const auto sum = child.sum.read();
-        seen_sum += sum.units;
-        seen_visits += static_cast<float>(sum.visits);
+        seen_sum += sum.sum;
+        seen_visits += sum.visits;
     }
-    const float usual = seen_visits > 0 ? seen_sum / (seen_visits * SampledSum::units) : 0.5f;
-    const float untried = usual - SamplingRules::untried_loss * axis.spread();
+    const double usual = seen_visits > 0 ? seen_sum / seen_visits : 0.0;
+    const double untried = usual - SamplingRules::untried_loss * static_cast<double>(exploration / rules.exploration);
     std::uint32_t best = 0;
-    float most = -1e30f;
+    double most = -1e300;
     for (std::uint32_t i = 0; i < children.size(); ++i) {
         const auto& child = children[i];
         const auto sum = child.sum.read();
         const auto known = child.guess.read();
-        float value;
+        double value;
         if (known.exact) {
             if (axis.is_best(known.value)) return i;
-            value = axis.is_worst(known.value) ? -100.0f : known.value;
+            value = axis.is_worst(known.value) ? -1e200 : known.value;
         } else {
-            value = sum.visits > 0 ? sum.units * inverse_of(sum.visits) * (1.0f / SampledSum::units) : untried;
-            if (sum.visits > 0 && rules.implicit > 0) value += rules.implicit * (known.value - value);
-            value += reach * static_cast<float>(child.prior) * inverse_of(sum.visits + 1);
+            value = untried;
+            if (sum.visits > 0) {
+                value = sum.sum * static_cast<double>(inverse_of(sum.visits));
+                if (rules.implicit > 0)
+                    value += static_cast<double>(rules.guess_share(sum.visits)) * (known.value - value);
+            }
+            value += static_cast<double>(reach * child.sum.prior * inverse_of(sum.visits + 1));
         }
         if (value > most) most = value, best = i;
     }

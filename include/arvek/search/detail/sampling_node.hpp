@@ -2,6 +2,7 @@
 // The nodes of a Monte Carlo tree, and the arena they stand in: see search/monte_carlo.hpp.
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <bit>
 #include <cstdint>
@@ -11,77 +12,74 @@
 #include <type_traits>
 #include <vector>
 
+#include "arvek/game/player.hpp"
+
 namespace arvek::detail {
 
-/// Visits and the sum of their values, in one word, so that one atomic addition keeps both in step.
+/// Visits and the sum of what they were worth, in points.
 class SampledSum {
    public:
-    static constexpr int visit_bits = 27;
-    static constexpr std::uint64_t visit_mask = (std::uint64_t{1} << visit_bits) - 1;
-    static constexpr float units = 1023.0f;  ///< a value of 1
     /// So many visits do not overflow.
-    static constexpr std::uint32_t most_visits = 100'000'000;
+    static constexpr std::uint32_t most_visits = 2'000'000'000;
 
     struct Read {
         std::uint32_t visits;
-        float units;  ///< the sum of the values
+        double sum;
 
         /// Requires a visit.
-        float mean() const { return units / (static_cast<float>(visits) * SampledSum::units); }
+        double mean() const { return sum / static_cast<double>(visits); }
     };
-    Read read() const {
-        const std::uint64_t word = word_.load(std::memory_order_relaxed);
-        return {static_cast<std::uint32_t>(word & visit_mask),
-                static_cast<float>(static_cast<std::int64_t>(word >> visit_bits))};
-    }
-    std::uint32_t visits() const {
-        return static_cast<std::uint32_t>(word_.load(std::memory_order_relaxed) & visit_mask);
-    }
-    static std::uint64_t in_units(float value) { return static_cast<std::uint64_t>(value * units + 0.5f); }
+    Read read() const { return {visits_.load(std::memory_order_relaxed), sum_.load(std::memory_order_relaxed)}; }
+    std::uint32_t visits() const { return visits_.load(std::memory_order_relaxed); }
     template <bool Shared>
-    void add(std::uint64_t visits, std::uint64_t value_units) {
-        const std::uint64_t word = visits + (value_units << visit_bits);
-        if constexpr (Shared)
-            word_.fetch_add(word, std::memory_order_relaxed);
-        else
-            word_.store(word_.load(std::memory_order_relaxed) + word, std::memory_order_relaxed);
+    void add(std::uint32_t visits, double sum) {
+        if constexpr (Shared) {
+            if (visits != 0) visits_.fetch_add(visits, std::memory_order_relaxed);
+            if (sum != 0) sum_.fetch_add(sum, std::memory_order_relaxed);
+        } else {
+            visits_.store(visits_.load(std::memory_order_relaxed) + visits, std::memory_order_relaxed);
+            sum_.store(sum_.load(std::memory_order_relaxed) + sum, std::memory_order_relaxed);
+        }
     }
-    void take_back_visit() { word_.fetch_sub(1, std::memory_order_relaxed); }
     void copy(const SampledSum& other) {
-        word_.store(other.word_.load(std::memory_order_relaxed), std::memory_order_relaxed);
+        visits_.store(other.visits(), std::memory_order_relaxed);
+        sum_.store(other.sum_.load(std::memory_order_relaxed), std::memory_order_relaxed);
     }
 
    private:
-    std::atomic<std::uint64_t> word_{0};
+    std::atomic<double> sum_{0};
+    std::atomic<std::uint32_t> visits_{0};
+
+   public:
+    float prior = 0;  ///< of a move; of an event its probability. Here, as it fills the word
 };
 
 /// A value, and whether it holds whatever is played: in one word, so that no thread sees the one without the other, and no
-/// estimate that comes late takes the place of what is exact.
+/// estimate that comes late takes the place of what is exact. The lowest bit of the number says which: no payoff needs it.
 class SampledGuess {
    public:
     struct Read {
-        float value;
+        double value;
         bool exact;
     };
     Read read() const {
-        const std::int32_t bits = bits_.load(std::memory_order_relaxed);
-        const float number = std::bit_cast<float>(bits);
-        return bits >= exact_from ? Read{number - shift, true} : Read{number, false};
+        const std::uint64_t bits = bits_.load(std::memory_order_relaxed);
+        return {std::bit_cast<double>(bits & ~exact_bit), (bits & exact_bit) != 0};
     }
-    float value() const { return read().value; }
-    bool is_exact() const { return bits_.load(std::memory_order_relaxed) >= exact_from; }
+    double value() const { return read().value; }
+    bool is_exact() const { return (bits_.load(std::memory_order_relaxed) & exact_bit) != 0; }
 
-    void set_exact(float value) { bits_.store(bits_of(value + shift), std::memory_order_relaxed); }
+    void set_exact(double value) { bits_.store(bits_of(value) | exact_bit, std::memory_order_relaxed); }
     /// Changes nothing that is exact, with `Shared` whatever other threads do.
     template <bool Shared>
-    void set_estimate(float value) {
-        if (!(value <= 1.0f)) value = 0.5f;  // no number
-        std::int32_t bits = bits_.load(std::memory_order_relaxed);
+    void set_estimate(double value) {
+        std::uint64_t bits = bits_.load(std::memory_order_relaxed);
         if constexpr (Shared) {
-            while (bits < exact_from && !bits_.compare_exchange_weak(bits, bits_of(value), std::memory_order_relaxed)) {
+            while ((bits & exact_bit) == 0 &&
+                   !bits_.compare_exchange_weak(bits, bits_of(value), std::memory_order_relaxed)) {
             }
         } else {
-            if (bits < exact_from) bits_.store(bits_of(value), std::memory_order_relaxed);
+            if ((bits & exact_bit) == 0) bits_.store(bits_of(value), std::memory_order_relaxed);
         }
     }
     /// It is an estimate from now on.
@@ -91,39 +89,79 @@ class SampledGuess {
     }
 
    private:
-    static constexpr std::int32_t bits_of(float value) { return std::bit_cast<std::int32_t>(value); }
+    static constexpr std::uint64_t exact_bit = 1;
+    static std::uint64_t bits_of(double value) { return std::bit_cast<std::uint64_t>(value) & ~exact_bit; }
 
-    // Values lie between 0 and 1, exact ones are kept with 2 more; the bits of such numbers are in the numbers' order.
-    static constexpr float shift = 2.0f;
-    static constexpr std::int32_t exact_from = std::bit_cast<std::int32_t>(1.5f);
-
-    std::atomic<std::int32_t> bits_{std::bit_cast<std::int32_t>(0.5f)};
+    std::atomic<std::uint64_t> bits_{0};
 };
 
-/// 24 bytes with a move of up to two bytes. All values are for whoever chose the move that leads to the node.
+/// Where the children of a node stand and what they are: in one word, so that whoever sees where also sees how many.
+class SampledChildren {
+   public:
+    struct Read {
+        std::uint32_t first = 0;  ///< 0: none yet, 1: they are being made
+        std::uint32_t count = 0;  ///< up to `most`
+        bool chance = false;      ///< chance chooses among them
+        bool even = false;        ///< and all are as likely
+        bool drawn = false;       ///< and they are those that were drawn so far
+        bool busy = false;        ///< and a thread is adding another
+        bool tight = false;       ///< and there is no room behind them
+
+        bool there() const { return first > 1; }
+    };
+    static constexpr std::uint32_t most = (1u << 24) - 1;
+
+    Read read() const { return unpacked(word_.load(std::memory_order_acquire)); }
+    void set(const Read& children) { word_.store(packed(children), std::memory_order_release); }
+    bool exchange(const Read& expected, const Read& children) {
+        std::uint64_t word = packed(expected);
+        return word_.compare_exchange_strong(word, packed(children), std::memory_order_acq_rel);
+    }
+
+   private:
+    static std::uint64_t packed(const Read& c) {
+        return c.first | static_cast<std::uint64_t>(c.count) << 32 | static_cast<std::uint64_t>(c.chance) << 56 |
+               static_cast<std::uint64_t>(c.even) << 57 | static_cast<std::uint64_t>(c.drawn) << 58 |
+               static_cast<std::uint64_t>(c.busy) << 59 | static_cast<std::uint64_t>(c.tight) << 60;
+    }
+    static Read unpacked(std::uint64_t word) {
+        const auto flag = [word](int bit) { return (word >> bit & 1) != 0; };
+        return {static_cast<std::uint32_t>(word), static_cast<std::uint32_t>(word >> 32) & most, flag(56), flag(57),
+                flag(58), flag(59), flag(60)};
+    }
+
+    std::atomic<std::uint64_t> word_{0};
+};
+
+/// 40 bytes with a move of up to eight bytes. All values are for whoever chose the move that leads to the node.
 template <class Move>
 struct SampledNode {
     SampledSum sum;
-    std::atomic<std::uint32_t> first{0};  ///< of the children; 0: none yet, 1: they are being made
-    SampledGuess guess;                   ///< the minimaxed evaluation, or the exact value
-    std::uint16_t count = 0;              ///< of the children
-    std::uint16_t prior = 0;              ///< in 65535ths; of an event its probability
-    bool chance = false;                  ///< chance chooses among the children
+    SampledGuess guess;  ///< the backed-up evaluation, or the exact value
+    SampledChildren children;
     Move move{};
 
     SampledNode() = default;
     SampledNode(const SampledNode& other) { *this = other; }
     SampledNode& operator=(const SampledNode& other) {
         sum.copy(other.sum);
-        first.store(other.first.load(std::memory_order_relaxed), std::memory_order_relaxed);
+        sum.prior = other.sum.prior;
         guess.copy(other.guess);
-        count = other.count;
-        prior = other.prior;
-        chance = other.chance;
+        children.set(other.children.read());
         move = other.move;
         return *this;
     }
-    bool has_children() const { return first.load(std::memory_order_acquire) > 1; }
+};
+
+/// What the node's position is thought to be worth to every player, where there are more than two.
+struct SampledSeats {
+    std::array<std::atomic<float>, max_players> of{};
+
+    void copy(const SampledSeats& other) {
+        for (std::size_t i = 0; i < of.size(); ++i) set(i, other.at(i));
+    }
+    double at(std::size_t i) const { return of[i].load(std::memory_order_relaxed); }
+    void set(std::size_t i, double value) { of[i].store(static_cast<float>(value), std::memory_order_relaxed); }
 };
 
 /// A fixed number of nodes. The children of a node lie side by side, and behind it.
@@ -133,8 +171,14 @@ class SampledArena {
     using Node = SampledNode<Move>;
     static constexpr std::uint32_t root = 2;
 
-    explicit SampledArena(std::size_t mebibytes)
-        : room_(static_cast<std::uint32_t>(std::min<std::size_t>(mebibytes * 1024 * 1024 / sizeof(Node), 1u << 31))) {
+    /// `seats`: whether nodes have values for every player.
+    explicit SampledArena(std::size_t mebibytes, bool seats = false)
+        : room_(static_cast<std::uint32_t>(std::min<std::size_t>(
+              mebibytes * 1024 * 1024 / (sizeof(Node) + (seats ? sizeof(SampledSeats) : 0)), 1u << 31))) {
+        if (seats) {
+            seats_.reset(static_cast<SampledSeats*>(std::calloc(room_, sizeof(SampledSeats))));
+            if (seats_ == nullptr) throw std::bad_alloc();
+        }
         if constexpr (plain) {
             nodes_ = static_cast<Node*>(std::calloc(room_, sizeof(Node)));
             if (nodes_ == nullptr) throw std::bad_alloc();
@@ -154,12 +198,15 @@ class SampledArena {
 
     Node& operator[](std::uint32_t i) { return nodes_[i]; }
     const Node& operator[](std::uint32_t i) const { return nodes_[i]; }
+    /// Requires seats.
+    SampledSeats& seats(std::uint32_t i) { return seats_.get()[i]; }
+    const SampledSeats& seats(std::uint32_t i) const { return seats_.get()[i]; }
     std::uint32_t room() const { return room_; }
     std::uint32_t used() const { return std::min(used_.load(std::memory_order_relaxed), room_); }
 
     void clear() {
         used_.store(root + 1, std::memory_order_relaxed);
-        fresh(root) = Node{};
+        fresh(root);
     }
     /// Room for `count` nodes side by side; 0 where there is none.
     std::uint32_t take(std::uint32_t count) {
@@ -183,11 +230,10 @@ class SampledArena {
         }
         return false;
     }
-    /// Makes the node the root and drops what is not below it.
+    /// Makes the node the root. What is not below it stays in the room until make_room().
     void move_root_to(std::uint32_t node) {
         nodes_[root] = Node(nodes_[node]);
-        mark(0);
-        close_up();
+        if (seats_ != nullptr) seats(root).copy(seats(node));
     }
 
    private:
@@ -196,20 +242,28 @@ class SampledArena {
     bool is_marked(std::uint32_t i) const { return (marks_[i / 64] >> (i % 64) & 1) != 0; }
 
     /// Marks what stays: the root, and the children of nodes that stay and were visited often enough. Children lie
-    /// behind their parents, so one way through does.
+    /// behind their parents, so one way through does, but for events that were moved to a larger room.
     void mark(std::uint32_t least_visits) {
-        const std::uint32_t end = used();
-        marks_.assign(end / 64 + 1, 0);
+        marks_.assign(used() / 64 + 1, 0);
         marks_[0] |= std::uint64_t{1} << root;
         marked_ = 1;
-        for (std::uint32_t i = root; i < end; ++i) {
-            if (!is_marked(i) || nodes_[i].first.load(std::memory_order_relaxed) < 2) continue;
-            if (i != root && nodes_[i].sum.visits() < least_visits) continue;
-            const std::uint32_t first = nodes_[i].first.load(std::memory_order_relaxed);
-            for (std::uint32_t child = first; child < first + nodes_[i].count; ++child)
-                marks_[child / 64] |= std::uint64_t{1} << (child % 64);
-            marked_ += nodes_[i].count;
+        while (mark_once(least_visits)) {
         }
+    }
+    /// Whether anything was marked that lies before what it belongs to.
+    bool mark_once(std::uint32_t least_visits) {
+        const std::uint32_t end = used();
+        bool moved = false;
+        for (std::uint32_t i = root; i < end; ++i) {
+            const auto children = nodes_[i].children.read();
+            if (!is_marked(i) || !children.there() || is_marked(children.first)) continue;
+            if (i != root && nodes_[i].sum.visits() < least_visits) continue;
+            moved = moved || children.first < i;
+            for (std::uint32_t child = children.first; child < children.first + children.count; ++child)
+                marks_[child / 64] |= std::uint64_t{1} << (child % 64);
+            marked_ += children.count;
+        }
+        return moved;
     }
 
     /// Moves what is marked together, in order.
@@ -226,21 +280,29 @@ class SampledArena {
         for (std::uint32_t i = root; i < end; ++i) {
             if (!is_marked(i)) continue;
             Node node(nodes_[i]);
-            const std::uint32_t first = node.first.load(std::memory_order_relaxed);
-            const bool stays = first > 1 && is_marked(first);
-            node.first.store(stays ? place(first) : 0, std::memory_order_relaxed);
-            if (!stays) {
-                node.count = 0;
-                node.chance = false;
+            auto children = node.children.read();
+            const bool stays = children.there() && is_marked(children.first);
+            if (stays) {
+                children.first = place(children.first);
+                children.tight = true;
+            } else {
+                children = {};
             }
+            node.children.set(children);
+            if (seats_ != nullptr) seats(to).copy(seats(i));
             nodes_[to++] = node;
         }
         used_.store(to, std::memory_order_relaxed);
         return to < end;
     }
 
+    struct Free {
+        void operator()(void* memory) const { std::free(memory); }
+    };
+
     std::uint32_t room_;
     Node* nodes_ = nullptr;
+    std::unique_ptr<SampledSeats, Free> seats_;
     std::atomic<std::uint32_t> used_{0};
     std::vector<std::uint64_t> marks_;
     std::uint32_t marked_ = 0;

@@ -5,21 +5,24 @@
 // Bandits with Episode Context". Minimaxed evaluations mixed into the means: Lanctot et al. (2014), "Monte Carlo Tree
 // Search with Heuristic Evaluations using Implicit Minimax Backups". Exact values backed up: Winands, Bjornsson, Saito
 // (2008), "Monte-Carlo Tree Search Solver". Several threads without locks: Enzenberger, Mueller (2010), "A Lock-free
-// Multithreaded Monte-Carlo Tree Search Algorithm".
+// Multithreaded Monte-Carlo Tree Search Algorithm". Evaluations backed up for three and four players as max^n does: Luckhardt,
+// Irani (1986). Events that are too many to list, more of them kept as visits grow: Couetoux et al. (2011), "Continuous Upper
+// Confidence Trees".
 
+#include <algorithm>
 #include <array>
+#include <bit>
 #include <span>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
-#include "arvek/game/repetition.hpp"
-#include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
 #include "arvek/search/detail/sampling_choice.hpp"
 #include "arvek/search/detail/sampling_node.hpp"
+#include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/evaluator.hpp"
 #include "arvek/search/move_prior.hpp"
 
@@ -31,6 +34,7 @@ class SamplingTree {
     using Position = typename G::Position;
     using Move = typename G::Move;
     using Node = SampledNode<Move>;
+    using Children = SampledChildren::Read;
     using Arena = SampledArena<Move>;
     static constexpr std::uint32_t root = Arena::root;
     static constexpr bool may_be_for_more = CountedPlayersGame<G>;
@@ -42,18 +46,21 @@ class SamplingTree {
         static constexpr std::uint32_t most_times = 16, share = 32, least_visits = 256;
 
         std::uint32_t left = 0, taken = 0;
-        std::size_t steps = 0, seen = 0;   ///< of the worker's path and seen
-        Position position{};               ///< at its end
-        std::vector<std::uint64_t> units;  ///< by step: the sum of what came of it
+        std::size_t steps = 0, seen = 0;  ///< of the worker's path and of its way down
+        Position position{};              ///< at its end
+        std::vector<double> sums;         ///< by step: what came of it
     };
 
     /// What one thread needs; on cache lines of its own.
     struct alignas(64) Worker : RandomPlay<G> {
-        using RandomPlay<G>::RandomPlay;
+        Worker(const G& game, std::uint64_t seed, const Limits& limits, std::span<const Position> earlier,
+               const PayoffRange& usual)
+            : RandomPlay<G>(seed, limits), met(usual), down(game, earlier) {}
 
+        PayoffRange met;  ///< the payoffs that are usual, and all that it has met
         std::vector<SampledStep> path;
-        std::vector<Position> seen;  ///< where positions repeat
-        Way way;                     ///< with several threads
+        WayDown<G> down;
+        Way way;  ///< with several threads
         MoveList<Event<Move>> events;
         std::vector<float> weights;
         std::uint64_t playouts = 0, leaves = 0;
@@ -71,33 +78,32 @@ class SamplingTree {
           prior_(prior),
           players_(static_cast<std::size_t>(players_of(game))) {}
 
-    void begin(const Position& position, std::span<const Position> earlier, std::span<const Move> only,
-               float repetition) {
+    /// `reluctance`: what a draw by repetition counts less than it is worth to the one who decides, in points.
+    void begin(const Position& position, std::span<const Move> only, double reluctance) {
         root_position_ = position;
-        earlier_ = earlier;
         only_ = only;
-        repetition_ = repetition;
+        reluctance_ = reluctance;
     }
 
     /// Makes the children of the root, so that no thread finds another at it.
     void begin_root(Worker& w) {
         bool full = false;
-        if (!arena_[root].has_children()) (void)expand(w, arena_[root], root_position_, 0, full);
+        if (!arena_[root].children.read().there()) (void)expand(w, root, root_position_, 0, full);
     }
 
-    /// One playout. False, and nothing of it counted, where the nodes ran out in the middle. Sets `full` where there was
-    /// no room for a node's children.
+    /// One playout. False, and nothing of it counted, where the limits ended it in the middle. Sets `full` where there
+    /// was no room for a node's children.
     template <bool Shared>
     bool iterate(Worker& w, bool& full) {
         if constexpr (Shared) {
             if (w.way.left == 0 && !find_way(w)) return false;
             --w.way.left;
             w.path.resize(w.way.steps);
-            if constexpr (RepeatingGame<G>) w.seen.resize(w.way.seen);
+            w.down.shorten(w.way.seen);
         } else {
             w.path.clear();
             w.path.push_back({root, 0});
-            if constexpr (RepeatingGame<G>) w.seen.clear();
+            w.down.shorten(0);
         }
         Position position = Shared ? w.way.position : root_position_;
         SampledValues values{};
@@ -107,51 +113,63 @@ class SamplingTree {
             Node& node = arena_[here.node];
             if (w.path.size() > 1) {
                 if (const auto known = node.guess.read(); known.exact) {
-                    values = values_for(here.chooser, known.value);
+                    values = guessed(here);
                     exact_now = true;
                     ++w.leaves;
                     break;
                 }
-                if constexpr (RepeatingGame<G>) {
-                    if (repeats(w, position)) {
-                        values.fill(0.5f);
-                        const std::size_t decides = index_of(game_.player_to_move(root_position_));
-                        values[decides] = repetition_;
-                        if (players_ == 2) values[1 - decides] = 1.0f - repetition_;
-                        break;
-                    }
-                    w.seen.push_back(position);
+                if (w.down.comes_back(position)) {
+                    values = value_of_repetition();
+                    ++w.leaves;
+                    break;
                 }
             }
-            if (!node.has_children()) {
+            Children children = node.children.read();
+            if (!children.there()) {
                 if (const auto outcome = game_.outcome(position)) {
-                    values = axis_.values_of(*outcome);
-                    if (players_ <= 2) {
-                        node.guess.set_exact(values[here.chooser]);
-                        exact_now = true;
-                    }
+                    values = ended(*outcome);
+                    set_exact(here.node, values, here.chooser);
+                    exact_now = true;
                     ++w.leaves;
                     break;
                 }
                 const bool is_root = w.path.size() == 1;
                 // A visit of one's own is counted beforehand where there are several threads.
                 const std::uint32_t needed = is_root ? 0u : rules_.expand_at + (Shared ? 1u : 0u);
-                const bool grows = node.sum.visits() >= needed && expand(w, node, position, here.chooser, full);
+                const bool grows = node.sum.visits() >= needed && expand(w, here.node, position, here.chooser, full);
                 if (!grows) {
                     ++w.leaves;
-                    if (rules_.evaluates && w.path.size() > 1 && players_ <= 2)
-                        values = values_for(here.chooser, node.guess.value());
+                    if (rules_.evaluates && w.path.size() > 1)
+                        values = guessed(here);
                     else if (!value_of_leaf(w, position, values))
                         return give_up<Shared>(w);
                     break;
                 }
-                exact_now = players_ <= 2;
+                exact_now = true;
+                children = node.children.read();
             }
-            const std::uint32_t first = node.first.load(std::memory_order_acquire);
-            const std::uint32_t chosen = node.chance ? first + drawn_child(w, node, first) : select(node, first);
+            w.down.enter(position);
+            std::uint32_t chosen = 0;
+            if (children.drawn) {
+                const Move event = drawn_event(game_, position, w.random);
+                chosen = child_of_event(node, here.node, children, event, full);
+                if (chosen == 0) {  // one of those that no room is kept for yet
+                    exact_now = false;
+                    ++w.leaves;
+                    if (!w.spend()) return give_up<Shared>(w);
+                    game_.play(position, event);
+                    if (const auto outcome = game_.outcome(position))
+                        values = ended(*outcome);
+                    else if (!value_of_leaf(w, position, values))
+                        return give_up<Shared>(w);
+                    break;
+                }
+            } else {
+                chosen = children.chance ? drawn_child(w, children) : select(w, node, children);
+            }
             std::uint8_t chooser = here.chooser;
-            if (!node.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
-            if constexpr (Shared) arena_[chosen].sum.template add<true>(1, 0);
+            if (!children.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
+            if constexpr (Shared) arena_[chosen].sum.template add<true>(1, axis_low());
             w.path.push_back({chosen, chooser});
             if (!w.spend()) return give_up<Shared>(w);
             game_.play(position, arena_[chosen].move);
@@ -168,17 +186,18 @@ class SamplingTree {
         for (std::size_t at = way.steps; at-- > 0;) {
             Node& node = arena_[w.path[at].node];
             if (at == 0)
-                node.sum.template add<true>(way.taken, way.units[0]);
+                node.sum.template add<true>(way.taken, way.sums[0]);
             else
-                node.sum.template add<true>(std::uint64_t{0} - way.left, way.units[at]);
-            if (rules_.implicit <= 0 || way.taken == 0 || players_ > 2 || !node.has_children()) continue;
+                node.sum.template add<true>(0u - way.left, way.sums[at] - axis_low() * (way.taken + way.left));
+            const Children children = node.children.read();
+            if (rules_.implicit <= 0 || way.taken == 0 || !children.there()) continue;
             if (node.guess.is_exact()) continue;
-            if (node.chance)
-                settle_chance_node<true>(node, false);
+            if (children.chance)
+                settle_chance_node<true>(w.path[at], children, false);
             else if (at + 1 < way.steps)
-                settle<true>(node, w.path[at + 1].node, w.path[at + 1].chooser == w.path[at].chooser, false);
+                settle<true>(w.path[at], children, 0, w.path[at + 1].chooser, false);
             else
-                settle<true>(node, 0, index_of(game_.player_to_move(way.position)) == w.path[at].chooser, false);
+                settle<true>(w.path[at], children, 0, index_of(game_.player_to_move(way.position)), false);
         }
         way.steps = way.taken = way.left = 0;
     }
@@ -189,12 +208,11 @@ class SamplingTree {
         if (node.guess.is_exact()) return true;
         const std::uint32_t visits = node.sum.visits();
         if (visits >= SampledSum::most_visits) return true;
-        if (!node.has_children()) return false;
-        const std::uint32_t first = node.first.load();
+        const Children children = node.children.read();
+        if (!children.there()) return false;
         std::uint32_t open = 0;  // moves that are not known to be as bad as can be
-        for (std::uint32_t i = 0; i < node.count && open < 2; ++i) {
-            const Node& child = arena_[first + i];
-            const auto known = child.guess.read();
+        for (std::uint32_t i = 0; i < children.count && open < 2; ++i) {
+            const auto known = arena_[children.first + i].guess.read();
             open += known.exact && axis_.is_worst(known.value) ? 0u : 1u;
         }
         return open == 1;
@@ -205,154 +223,168 @@ class SamplingTree {
         for (std::uint32_t at = node; line.size() < 60;) {
             const Node& here = arena_[at];
             line.push_back(here.move);
-            if (!here.has_children()) return here.guess.is_exact();
-            const std::uint32_t first = here.first.load();
+            const Children children = here.children.read();
+            if (!children.there()) return here.guess.is_exact();
             std::uint32_t best = 0;
-            float most = -1;
-            for (std::uint32_t i = 0; i < here.count; ++i) {
-                const Node& child = arena_[first + i];
+            double most = -1e30;
+            bool any = false;
+            for (std::uint32_t i = 0; i < children.count; ++i) {
+                const Node& child = arena_[children.first + i];
                 // Below an exact node by exact values alone.
                 const auto known = child.guess.read();
-                const float worth = !here.guess.is_exact() ? worth_of(child) : known.exact ? 1.0f + known.value : 0.0f;
-                if (worth > most) most = worth, best = i;
+                if (here.guess.is_exact() ? !known.exact : !known.exact && child.sum.visits() == 0) continue;
+                const double worth = here.guess.is_exact() ? (children.chance ? 0 : known.value) : worth_of(child);
+                if (worth > most) most = worth, best = i, any = true;
             }
-            if (most <= 0) return false;
-            at = first + best;
+            if (!any) return false;
+            at = children.first + best;
         }
         return false;
     }
     /// By which a move is chosen in the end: visits; an exact value if it is as good as anything can be.
-    float worth_of(const Node& node) const {
+    double worth_of(const Node& node) const {
         const auto sum = node.sum.read();
         const auto known = node.guess.read();
-        if (known.exact && axis_.is_best(known.value)) return 1e20f;
-        if (known.exact && axis_.is_worst(known.value)) return static_cast<float>(sum.visits) * 1e-9f;
-        return static_cast<float>(sum.visits) + (sum.visits > 0 ? 0.5f * sum.mean() : 0.0f);
+        if (known.exact && axis_.is_best(known.value)) return 1e20;
+        if (known.exact && axis_.is_worst(known.value)) return static_cast<double>(sum.visits) * 1e-12;
+        return static_cast<double>(sum.visits) + (sum.visits > 0 ? 0.5 * axis_.share(sum.mean()) : 0.0);
     }
 
    private:
     template <bool Shared>
     bool give_up(Worker& w) {
         if constexpr (Shared) {
-            for (std::size_t at = w.way.steps; at < w.path.size(); ++at) arena_[w.path[at].node].sum.take_back_visit();
+            for (std::size_t at = w.way.steps; at < w.path.size(); ++at)
+                arena_[w.path[at].node].sum.template add<true>(0u - 1u, -axis_low());
             ++w.way.left;
         }
         (void)w;
         return false;
     }
 
-    /// Down through nodes that were visited often. False where the nodes ran out.
+    /// What is under way counts as much as the worst that is usual, so that other threads go elsewhere.
+    double axis_low() const { return axis_.usual_range().low; }
+
+    /// Down through nodes that were visited often. False where the limits ended it.
     bool find_way(Worker& w) {
         end_way(w);
         Way& way = w.way;
         w.path.clear();
         w.path.push_back({root, 0});
-        if constexpr (RepeatingGame<G>) w.seen.clear();
+        w.down.shorten(0);
         way.position = root_position_;
         for (;;) {
             const Node& node = arena_[w.path.back().node];
-            if (!node.has_children()) break;
-            if (w.path.size() > 1) {
-                if constexpr (RepeatingGame<G>) {
-                    if (repeats(w, way.position)) break;
-                    w.seen.push_back(way.position);
-                }
-            }
-            const std::uint32_t first = node.first.load(std::memory_order_acquire);
-            const std::uint32_t chosen = node.chance ? first + drawn_child(w, node, first) : select(node, first);
+            const Children children = node.children.read();
+            if (!children.there() || children.drawn) break;
+            if (w.path.size() > 1 && w.down.comes_back(way.position)) break;
+            const std::uint32_t chosen = children.chance ? drawn_child(w, children) : select(w, node, children);
             const Node& child = arena_[chosen];
-            if (child.sum.visits() < Way::least_visits || child.guess.is_exact()) {
-                if constexpr (RepeatingGame<G>)
-                    if (w.path.size() > 1) w.seen.pop_back();
-                break;
-            }
+            if (child.sum.visits() < Way::least_visits || child.guess.is_exact()) break;
             if (!w.spend()) return false;
+            w.down.enter(way.position);
             std::uint8_t chooser = w.path.back().chooser;
-            if (!node.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(way.position)));
+            if (!children.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(way.position)));
             w.path.push_back({chosen, chooser});
             game_.play(way.position, child.move);
         }
         way.steps = w.path.size();
-        way.seen = w.seen.size();
+        way.seen = w.down.length();
         way.left = 1;
         if (way.steps > 1) way.left = std::min(Way::most_times, arena_[w.path.back().node].sum.visits() / Way::share);
-        way.units.assign(way.steps, 0);
-        for (std::size_t at = 1; at < way.steps; ++at) arena_[w.path[at].node].sum.template add<true>(way.left, 0);
+        way.left = std::max(way.left, 1u);
+        way.sums.assign(way.steps, 0);
+        for (std::size_t at = 1; at < way.steps; ++at)
+            arena_[w.path[at].node].sum.template add<true>(way.left, axis_low() * way.left);
         return true;
     }
 
-    SampledValues values_for(std::size_t chooser, float value) const {
-        SampledValues values;
-        values.fill(0.5f);
+    /// What an end pays. Throws RulesError where two are not paid what the other loses: all that follows rests on it.
+    SampledValues ended(const Outcome& outcome) const {
+        if (players_ == 2) require_zero_sum(outcome);
+        return axis_.values_of(outcome);
+    }
+    /// As the rule says, nothing; for the one who decides perhaps a little less.
+    SampledValues value_of_repetition() const {
+        SampledValues values{};
+        if (reluctance_ > 0) {
+            const std::size_t decides = index_of(game_.player_to_move(root_position_));
+            values[decides] = -reluctance_;
+            if (players_ == 2) values[1 - decides] = reluctance_;
+        }
+        return values;
+    }
+    SampledValues values_for(std::size_t chooser, double value) const {
+        SampledValues values{};
         values[chooser] = value;
-        if (players_ == 2) values[1 - chooser] = 1.0f - value;
+        if (players_ == 2) values[1 - chooser] = -value;
+        return values;
+    }
+    void set_exact(std::uint32_t at, const SampledValues& values, std::size_t chooser) {
+        if (players_ > 2)
+            for (std::size_t i = 0; i < players_; ++i) arena_.seats(at).set(i, values[i]);
+        arena_[at].guess.set_exact(values[chooser]);
+    }
+    /// What the node is known, or thought, to be worth.
+    SampledValues guessed(const SampledStep& step) const {
+        if (players_ <= 2) return values_for(step.chooser, arena_[step.node].guess.value());
+        SampledValues values{};
+        for (std::size_t i = 0; i < players_; ++i) values[i] = arena_.seats(step.node).at(i);
         return values;
     }
 
-    float evaluation_for(const Position& position, std::size_t player) const {
-        if (players_ <= 2)
-            return axis_.value_of(evaluation_by(evaluator_, game_, position, static_cast<Player>(player)));
-        return evaluations(game_, evaluator_, axis_, position)[player];
+    double evaluation_for(const Position& position, std::size_t player) const {
+        return axis_.value_of(evaluation_by(evaluator_, game_, position, static_cast<Player>(player)));
     }
 
-    /// By evaluation, or by playing on at random. False where the nodes ran out.
+    /// By evaluation, or by playing on at random. False where the limits ended it.
     bool value_of_leaf(Worker& w, Position& position, SampledValues& values) {
         if (!rules_.evaluates) return w.play_out(game_, evaluator_, axis_, position, values);
         values = evaluations(game_, evaluator_, axis_, position);
         return true;
     }
 
-    bool repeats(const Worker& w, const Position& position) const {
-        if constexpr (RepeatingGame<G>) {
-            if (draw_at_occurrence_of(game_) == 0) return false;
-            const auto is_same = [&](const Position& met) { return is_same_for_repetition(game_, met, position); };
-            return is_same(root_position_) || std::any_of(w.seen.begin(), w.seen.end(), is_same) ||
-                   std::any_of(earlier_.begin(), earlier_.end(), is_same);
-        }
-        return false;
-    }
-
     // ---- growing ----
 
     /// Makes the children of a leaf. False where another thread does, and where there is no room.
-    bool expand(Worker& w, Node& node, const Position& position, std::size_t chooser, bool& full) {
-        std::uint32_t expected = 0;
-        if (!node.first.compare_exchange_strong(expected, 1, std::memory_order_acquire)) return false;
-        const bool chance = chance_is_next(game_, position);
+    bool expand(Worker& w, std::uint32_t at, const Position& position, std::size_t chooser, bool& full) {
+        Node& node = arena_[at];
+        Children made;
+        made.first = 1;
+        if (!node.children.exchange({}, made)) return false;
+        made.chance = chance_is_next(game_, position);
         w.moves.clear();
         w.weights.clear();
-        if (chance)
-            collect_events(w, position);
+        if (made.chance)
+            made.drawn = !collect_events(w, position);
         else
-            collect_moves(w, position, &node == &arena_[root]);
-        const auto n = static_cast<std::uint32_t>(w.moves.size());
-        if (n == 0) throw_no_move();
-        const std::uint32_t first = n < arena_.room() ? arena_.take(n) : 0;
-        if (first == 0) {
+            collect_moves(w, position, at == root);
+        std::uint32_t n = static_cast<std::uint32_t>(w.moves.size());
+        if (n == 0 && !made.drawn) throw_no_move();
+        const std::uint32_t room = made.drawn ? SamplingRules::first_draws : n;
+        made.first = room < arena_.room() ? arena_.take(room) : 0;
+        made.count = n;
+        if (made.first == 0) {
             full = true;
-            node.first.store(0, std::memory_order_release);
+            node.children.set({});
             return false;
         }
+        made.even = made.chance;
         for (std::uint32_t i = 0; i < n; ++i) {
-            Node& child = arena_.fresh(first + i);
+            Node& child = arena_.fresh(made.first + i);
             child.move = w.moves[i];
-            child.prior =
-                static_cast<std::uint16_t>(chance ? w.weights[i] * 65535.0f : 65535.0f / static_cast<float>(n));
+            child.sum.prior = made.chance ? w.weights[i] : 1.0f / static_cast<float>(n);
+            made.even = made.even && w.weights[i] == w.weights[0];
         }
-        if (!chance) {
-            if (rules_.looks) look_at_children(first, n, position);
-            if (rules_.by_prior) set_priors(w, first, n, position);
-        } else if (rules_.looks && players_ <= 2) {
+        if (!made.chance) {
+            if (rules_.looks)
+                look_at_children(w, made.first, n, position, index_of(game_.player_to_move(position)));
+            if (rules_.by_prior) set_priors(w, made.first, n, position);
+        } else if (rules_.looks) {
             // What every event promises is kept with it, so that a leaf below costs no evaluation.
-            for (std::uint32_t i = 0; i < n; ++i) {
-                Position after = position;
-                game_.play(after, w.moves[i]);
-                note_what_is_seen(arena_[first + i], after, chooser);
-            }
+            look_at_children(w, made.first, n, position, chooser);
         }
-        node.count = static_cast<std::uint16_t>(n);
-        node.chance = chance;
-        node.first.store(first, std::memory_order_release);
+        node.children.set(made);
         return true;
     }
 
@@ -362,89 +394,135 @@ class SamplingTree {
         } else {
             game_.generate_moves(position, w.moves);
         }
-        if (w.moves.size() > SamplingRules::most_children) {  // the others are never looked at
+        const std::size_t most = std::min<std::size_t>(SampledChildren::most, arena_.room() / 2);
+        if (w.moves.size() > most) {  // the others are never looked at
             w.random.shuffle(w.moves);
             std::size_t place = 0;
-            w.moves.remove_if([&](const Move&) { return place++ >= SamplingRules::most_children; });
+            w.moves.remove_if([&](const Move&) { return place++ >= most; });
         }
     }
 
-    void collect_events(Worker& w, const Position& position) {
-        if (lists_events(game_)) {
-            w.events.clear();
-            list_events(game_, position, w.events);
-            for (const auto& event : w.events) {
-                w.moves.push_back(event.move);
-                w.weights.push_back(static_cast<float>(event.probability));
-            }
-            return;
+    /// The likelier first. False, and none, where they cannot be listed.
+    bool collect_events(Worker& w, const Position& position) {
+        if (!lists_events(game_)) return false;
+        w.events.clear();
+        list_events(game_, position, w.events);
+        std::stable_sort(w.events.begin(), w.events.end(),
+                         [](const auto& a, const auto& b) { return a.probability > b.probability; });
+        for (const auto& event : w.events) {
+            w.moves.push_back(event.move);
+            w.weights.push_back(static_cast<float>(event.probability));
         }
-        // Too many to list: some that were drawn stand for all.
-        constexpr int draws = 24;
-        for (int i = 0; i < draws; ++i) {
-            const Move event = drawn_event(game_, position, w.random);
-            std::size_t place = 0;
-            while (place < w.moves.size() && !(w.moves[place] == event)) ++place;
-            if (place == w.moves.size()) {
-                w.moves.push_back(event);
-                w.weights.push_back(0.0f);
+        return true;
+    }
+
+    /// Of an event that was drawn. The more visits, the more events have a child of their own; 0 for one that has none.
+    std::uint32_t child_of_event(Node& node, std::uint32_t at, Children children, const Move& event, bool& full) {
+        for (std::uint32_t i = 0; i < children.count; ++i)
+            if (arena_[children.first + i].move == event) return children.first + i;
+        const double visits = node.sum.visits();
+        if (children.busy || children.count >= SampledChildren::most ||
+            children.count >= SamplingRules::first_draws + 2 * __builtin_sqrt(visits))
+            return 0;
+        Children made = children;
+        made.busy = true;
+        if (!node.children.exchange(children, made)) return 0;
+        const std::uint32_t capacity =
+            children.tight ? children.count : std::max(SamplingRules::first_draws, std::bit_ceil(children.count));
+        if (children.count == capacity) {
+            const std::uint32_t wanted = std::max(SamplingRules::first_draws, std::bit_ceil(children.count + 1));
+            made.first = wanted < arena_.room() ? arena_.take(wanted) : 0;
+            if (made.first == 0) {
+                full = true;
+                node.children.set(children);
+                return 0;
             }
-            w.weights[place] += 1.0f / draws;
+            for (std::uint32_t i = 0; i < children.count; ++i) {
+                arena_.fresh(made.first + i) = arena_[children.first + i];
+                if (players_ > 2) arena_.seats(made.first + i).copy(arena_.seats(children.first + i));
+            }
+            made.tight = false;
         }
+        const std::uint32_t child = made.first + children.count;
+        arena_.fresh(child).move = event;
+        arena_[child].sum.prior = 1.0f;  // each by how often it was drawn
+        arena_[child].guess.template set_estimate<false>(arena_[at].guess.value());
+        if (players_ > 2) arena_.seats(child).copy(arena_.seats(at));
+        ++made.count;
+        made.busy = false;
+        node.children.set(made);
+        return child;
     }
 
     /// Whether the child ends the game, or else what its evaluation is, for `chooser`.
-    void note_what_is_seen(Node& child, const Position& after, std::size_t chooser) {
-        if (const auto outcome = game_.outcome(after)) {
-            const float value = axis_.values_of(*outcome)[chooser];
-            if (players_ <= 2)
-                child.guess.set_exact(value);
+    void note_what_is_seen(std::uint32_t at, const Position& after, std::size_t chooser) {
+        Node& child = arena_[at];
+        const auto outcome = game_.outcome(after);
+        if (!outcome && !rules_.evaluates) return;
+        if (players_ <= 2) {
+            if (outcome)
+                child.guess.set_exact(ended(*outcome)[chooser]);
             else
-                child.guess.template set_estimate<false>(value);
-        } else if (rules_.evaluates) {
-            child.guess.template set_estimate<false>(evaluation_for(after, chooser));
+                child.guess.template set_estimate<false>(evaluation_for(after, chooser));
+            return;
         }
+        if (outcome) return set_exact(at, axis_.values_of(*outcome), chooser);
+        const SampledValues values = evaluations(game_, evaluator_, axis_, after);
+        for (std::size_t i = 0; i < players_; ++i) arena_.seats(at).set(i, values[i]);
+        child.guess.template set_estimate<false>(values[chooser]);
     }
-    void look_at_children(std::uint32_t first, std::uint32_t n, const Position& position) {
-        const std::size_t mover = index_of(game_.player_to_move(position));
-        for (std::uint32_t i = 0; i < n; ++i) {
+    void look_at_children(Worker& w, std::uint32_t first, std::uint32_t n, const Position& position,
+                          std::size_t chooser) {
+        std::uint32_t looked = 0;
+        for (; looked < n && w.budget.may_work(); ++looked) {
             Position after = position;
-            game_.play(after, arena_[first + i].move);
-            note_what_is_seen(arena_[first + i], after, mover);
+            game_.play(after, arena_[first + looked].move);
+            note_what_is_seen(first + looked, after, chooser);
+        }
+        if (looked == n) return;
+        // Out of time: the rest is thought to be as bad as the worst that was seen.
+        double worst = looked == 0 ? 0 : 1e30;
+        for (std::uint32_t i = 0; i < looked; ++i) worst = std::min(worst, arena_[first + i].guess.value());
+        for (std::uint32_t i = looked; i < n; ++i) {
+            arena_[first + i].guess.template set_estimate<false>(worst);
+            if (players_ > 2) arena_.seats(first + i).set(chooser, worst);
         }
     }
 
-    /// The caller's, or else by how the children evaluate.
+    /// The caller's, or else by how the children evaluate. None is without any.
     void set_priors(Worker& w, std::uint32_t first, std::uint32_t n, const Position& position) {
         w.weights.resize(n);
         if (prior_ != nullptr) {
             prior_->weigh(game_, position, std::span<const Move>(w.moves.begin(), w.moves.end()), w.weights);
         } else {
             for (std::uint32_t i = 0; i < n; ++i)
-                w.weights[i] = exponential_of(SamplingRules::prior_heat * arena_[first + i].guess.value());
+                w.weights[i] = exponential_of(SamplingRules::prior_heat * axis_.share(arena_[first + i].guess.value()));
         }
         float total = 0;
         for (float& weight : w.weights) total += weight = weight > 0 ? weight : 0.0f;  // what is no number counts 0
         if (!(total > 0) || !(total < 1e30f)) return;
+        const float floor = SamplingRules::prior_floor / static_cast<float>(n);
         for (std::uint32_t i = 0; i < n; ++i)
-            arena_[first + i].prior = static_cast<std::uint16_t>(65535.0f * w.weights[i] / total);
+            arena_[first + i].sum.prior = floor + (1.0f - SamplingRules::prior_floor) * w.weights[i] / total;
     }
 
     // ---- choosing the way ----
 
-    std::uint32_t drawn_child(Worker& w, const Node& node, std::uint32_t first) const {
-        std::uint32_t left = static_cast<std::uint32_t>((w.random.next() >> 40) * 65535 >> 24);
-        for (std::uint32_t i = 0; i + 1 < node.count; ++i) {
-            if (left < arena_[first + i].prior) return i;
-            left -= arena_[first + i].prior;
+    std::uint32_t drawn_child(Worker& w, const Children& children) const {
+        if (children.even) return children.first + static_cast<std::uint32_t>(w.pick(children.count));
+        double left = w.random.unit();
+        for (std::uint32_t i = 0; i + 1 < children.count; ++i) {
+            left -= static_cast<double>(arena_[children.first + i].sum.prior);
+            if (left < 0) return children.first + i;
         }
-        return node.count - 1u;
+        return children.first + children.count - 1u;
     }
 
-    std::uint32_t select(const Node& node, std::uint32_t first) const {
-        const std::span<const Node> children(&arena_[first], node.count);
-        return first + (rules_.by_prior ? chosen_by_prior(node, children, rules_, axis_)
-                                        : chosen_plainly(node, children, rules_, axis_));
+    std::uint32_t select(const Worker& w, const Node& node, const Children& of) const {
+        const std::span<const Node> children(&arena_[of.first], of.count);
+        const float reach = rules_.exploration * static_cast<float>(w.met.width());
+        return of.first + (rules_.by_prior ? chosen_by_prior(node, children, rules_, axis_, reach)
+                                           : chosen_plainly(node, children, axis_, reach));
     }
 
     // ---- what came of it ----
@@ -452,35 +530,39 @@ class SamplingTree {
     template <bool Shared>
     void back_up(Worker& w, const SampledValues& values, bool exact_now) {
         w.deepest = std::max(w.deepest, static_cast<int>(w.path.size()) - 1);
-        std::array<std::uint64_t, max_players> units{};
-        for (std::size_t i = 0; i < players_; ++i) units[i] = SampledSum::in_units(values[i]);
-        const bool looks_back = players_ <= 2 && (exact_now || rules_.implicit > 0);
+        for (std::size_t i = 0; i < players_; ++i) w.met.include(values[i]);
+        const bool looks_back = rules_.implicit > 0 || exact_now;
         if constexpr (Shared) ++w.way.taken;
         for (std::size_t at = w.path.size(); at-- > 0;) {
             const SampledStep& step = w.path[at];
             Node& node = arena_[step.node];
             if constexpr (Shared) {
                 if (at < w.way.steps) {
-                    w.way.units[at] += units[step.chooser];
+                    w.way.sums[at] += values[step.chooser];
                     if (!exact_now) continue;  // the rest at the end of the way
                 } else {
-                    node.sum.template add<true>(0, units[step.chooser]);  // the visit was added on the way down
+                    // The visit was added on the way down.
+                    node.sum.template add<true>(0, values[step.chooser] - axis_low());
                 }
             } else {
-                node.sum.template add<false>(1, units[step.chooser]);
+                node.sum.template add<false>(1, values[step.chooser]);
             }
             if (!looks_back || at + 1 == w.path.size()) continue;
-            const std::uint8_t mover = w.path[at + 1].chooser;
-            if (node.chance)
-                exact_now = settle_chance_node<Shared>(node, exact_now);
+            const Children children = node.children.read();
+            if (!children.there()) {
+                exact_now = false;
+                continue;
+            }
+            if (children.chance)
+                exact_now = settle_chance_node<Shared>(step, children, exact_now);
             else
-                exact_now = settle<Shared>(node, w.path[at + 1].node, mover == step.chooser, exact_now);
+                exact_now = settle<Shared>(step, children, w.path[at + 1].node, w.path[at + 1].chooser, exact_now);
         }
         w.root_is_exact = w.root_is_exact || (looks_back && exact_now && w.path.size() > 1);
     }
 
     template <bool Shared>
-    static void keep(Node& node, float value, bool exact) {
+    static void keep(Node& node, double value, bool exact) {
         if (exact)
             node.guess.set_exact(value);
         else
@@ -489,48 +571,82 @@ class SamplingTree {
 
     /// The best of the children for whoever moves. Returns whether the node is exact now.
     template <bool Shared>
-    bool settle(Node& node, std::uint32_t visited, bool same_player, bool exact_now) {
-        const std::uint32_t first = node.first.load(std::memory_order_acquire);
+    bool settle(const SampledStep& step, const Children& children, std::uint32_t visited, std::size_t mover,
+                bool exact_now) {
+        Node& node = arena_[step.node];
+        const std::uint32_t first = children.first;
         if (rules_.implicit <= 0) {
             // Only exactness is asked for: by a move that nothing is better than, or else by all, most of which are not.
             if (!exact_now) return false;
-            const bool best_there_is = axis_.is_best(arena_[visited].guess.value());
-            for (std::uint32_t i = 0; i < node.count && !best_there_is; ++i)
+            const bool best_there_is = players_ <= 2 && axis_.is_best(arena_[visited].guess.value());
+            for (std::uint32_t i = 0; i < children.count && !best_there_is; ++i)
                 if (!arena_[first + i].guess.is_exact()) return false;
         }
-        float best = 0.0f, best_exact = -1.0f;
+        double best = -1e300, best_exact = -1e300;
+        std::uint32_t best_place = first;
         bool all = true;
-        for (std::uint32_t i = 0; i < node.count; ++i) {
-            const Node& child = arena_[first + i];
-            const auto known = child.guess.read();
-            best = std::max(best, known.value);
+        for (std::uint32_t i = 0; i < children.count; ++i) {
+            const auto known = arena_[first + i].guess.read();
+            if (known.value > best) best = known.value, best_place = first + i;
             if (known.exact)
                 best_exact = std::max(best_exact, known.value);
             else
                 all = false;
         }
+        if (players_ > 2) return settle_as_max_n<Shared>(step, children, best_place, exact_now && all);
         const bool exact = exact_now && (axis_.is_best(best_exact) || all);
         if (!exact && rules_.implicit <= 0) return false;
-        const float value = exact ? best_exact : best;
-        keep<Shared>(node, same_player ? value : 1.0f - value, exact);
+        const double value = exact ? best_exact : best;
+        keep<Shared>(node, mover == step.chooser ? value : -value, exact);
+        return exact;
+    }
+
+    /// Everybody gets what the move that is best for the mover brings. Exact where all moves are, and no two that are as
+    /// good for the mover differ for others.
+    template <bool Shared>
+    bool settle_as_max_n(const SampledStep& step, const Children& children, std::uint32_t best, bool exact) {
+        const auto differs = [&](std::uint32_t i) {
+            for (std::size_t j = 0; j < players_; ++j)
+                if (arena_.seats(i).at(j) != arena_.seats(best).at(j)) return true;
+            return false;
+        };
+        for (std::uint32_t i = children.first; exact && i < children.first + children.count; ++i)
+            exact = arena_[i].guess.value() < arena_[best].guess.value() || !differs(i);
+        if (!exact && rules_.implicit <= 0) return false;
+        for (std::size_t i = 0; i < players_; ++i) arena_.seats(step.node).set(i, arena_.seats(best).at(i));
+        keep<Shared>(arena_[step.node], arena_.seats(step.node).at(step.chooser), exact);
         return exact;
     }
 
     /// The mean over the events. Exact only where every event has the same exact value: what rests on luck is not proven.
     template <bool Shared>
-    bool settle_chance_node(Node& node, bool exact_now) {
-        const std::uint32_t first = node.first.load(std::memory_order_acquire);
-        const float value = arena_[first].guess.value();
-        bool exact = exact_now && lists_events(game_);
-        float mean = 0, total = 0;
-        for (std::uint32_t i = 0; i < node.count; ++i) {
+    bool settle_chance_node(const SampledStep& step, const Children& children, bool exact_now) {
+        Node& node = arena_[step.node];
+        if (children.count == 0) return false;
+        const std::uint32_t first = children.first;
+        const double value = arena_[first].guess.value();
+        bool exact = exact_now && !children.drawn;
+        if (!exact && rules_.implicit <= 0) return false;
+        SampledValues means{};
+        double mean = 0, total = 0;
+        for (std::uint32_t i = 0; i < children.count; ++i) {
             const Node& child = arena_[first + i];
             const auto known = child.guess.read();
             exact = exact && known.exact && known.value == value;
-            mean += known.value * static_cast<float>(child.prior);
-            total += static_cast<float>(child.prior);
+            // One that was drawn counts by how often it was.
+            const double weight = children.drawn ? static_cast<double>(std::max(1u, child.sum.visits()))
+                                                 : static_cast<double>(child.sum.prior);
+            mean += known.value * weight;
+            for (std::size_t j = 0; players_ > 2 && j < players_; ++j) {
+                means[j] += arena_.seats(first + i).at(j) * weight;
+                exact = exact && arena_.seats(first + i).at(j) == arena_.seats(first).at(j);
+            }
+            total += weight;
         }
         if (!exact && rules_.implicit <= 0) return false;
+        if (players_ > 2)
+            for (std::size_t j = 0; j < players_; ++j)
+                arena_.seats(step.node).set(j, exact ? arena_.seats(first).at(j) : means[j] / total);
         keep<Shared>(node, exact ? value : mean / total, exact);  // events keep the chooser
         return exact;
     }
@@ -543,9 +659,8 @@ class SamplingTree {
     const MovePrior<G>* prior_;
     std::size_t players_;
     Position root_position_{};
-    std::span<const Position> earlier_{};
     std::span<const Move> only_{};
-    float repetition_ = 0.5f;
+    double reluctance_ = 0;
 };
 
 }  // namespace arvek::detail

@@ -91,6 +91,7 @@ struct SolvingTree {
         table.prefetch(hash);
         if (const auto outcome = game.outcome(next)) {
             ++budget.leaves;
+            require_zero_sum(*outcome);
             return outcome->payoff(player);
         }
         if (bounds_payoffs) {
