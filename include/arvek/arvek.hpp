@@ -2,6 +2,8 @@
 // Everything of the library but the command-line tool (arvek/tool/tool.hpp) and MPI (arvek/mpi/): convenient, and it
 // takes a compiler some seconds, where a header for what is used takes one; docs/compile_time.md has the figures.
 
+#include "arvek/version.hpp"  // first: it says which C++ is needed
+
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/game_pool.hpp"
 #include "arvek/arena/game_result.hpp"

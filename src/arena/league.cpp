@@ -42,7 +42,7 @@ League::League(const LeagueOptions& options) : options_(options) {
     for (std::size_t a = 0; a < players; ++a)
         for (std::size_t b = a + 1; b < players; ++b)
             if (a == 0 || options.shape == LeagueShape::EveryPair) {
-                counted_.tallies.push_back({a, b, {}, 0, 0.0, 0.0});
+                counted_.tallies.push_back({a, b, {}, {}});
                 counted_.tallies.back().result.players = options.seats;
             }
     if (options.seats == 1) {

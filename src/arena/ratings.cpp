@@ -36,14 +36,15 @@ void check_scores(std::size_t players, std::span<const PairScore> scores, std::o
         if (!is_reached) throw InputError("ratings", "not all players are connected by games", "games between them");
 }
 
-constexpr double added_games = 0.5;
+/// Of a drawn game that is added to each pair, for the ratings, and for their intervals: there as little as keeps them finite.
+constexpr double added_to_rate = 0.5, added_to_test = 0.02;
 
 /// How much less, or more, the points vary than those of games that are won or lost and have nothing to do with each other,
 /// as far as the games show it: few that were lost show little.
 double variation_of(const PairScore& score) {
     if (!score.variance) return 1.0;
-    constexpr double doubt = 1.5;  // points of variance
-    const double share = (score.points_a + added_games / 2) / (score.games + added_games);
+    constexpr double doubt = 4.0;  // points of variance
+    const double share = (score.points_a + added_to_rate / 2) / (score.games + added_to_rate);
     const double binomial = score.games * share * (1 - share);
     return (*score.variance + doubt) / (binomial + doubt);
 }
@@ -55,7 +56,7 @@ struct Bend {
     Eigen::MatrixXd curvature, spread;
 };
 
-Bend bend_at(const Eigen::VectorXd& strength, std::span<const PairScore> scores) {
+Bend bend_at(const Eigen::VectorXd& strength, std::span<const PairScore> scores, double added_games) {
     const Eigen::Index count = strength.size();
     Bend bend{Eigen::VectorXd::Zero(count), Eigen::MatrixXd::Constant(count, count, 1.0 / static_cast<double>(count)),
               Eigen::MatrixXd::Zero(count, count)};
@@ -79,13 +80,26 @@ Bend bend_at(const Eigen::VectorXd& strength, std::span<const PairScore> scores)
     return bend;
 }
 
+double log_likelihood(const Eigen::VectorXd& strength, std::span<const PairScore> scores, double added_games) {
+    double sum = 0;
+    for (const PairScore& score : scores) {
+        if (score.games == 0) continue;
+        const double apart = strength(static_cast<Eigen::Index>(score.a)) - strength(static_cast<Eigen::Index>(score.b));
+        const double points = score.points_a + added_games / 2, games = score.games + added_games;
+        // log of 1 / (1 + exp(-x)), without overflow
+        const auto log_share = [](double x) { return x > 0 ? -std::log1p(std::exp(-x)) : x - std::log1p(std::exp(x)); };
+        sum += points * log_share(apart) + (games - points) * log_share(-apart);
+    }
+    return sum;
+}
+
 /// The likeliest strengths, or with `held` the likeliest of those whose `contrast` is that. Goes on from `strength`.
-Bend likeliest(Eigen::VectorXd& strength, std::span<const PairScore> scores, const Eigen::VectorXd* contrast = nullptr,
-               double held = 0) {
+Bend likeliest(Eigen::VectorXd& strength, std::span<const PairScore> scores, double added_games,
+               const Eigen::VectorXd* contrast = nullptr, double held = 0) {
     constexpr int most_steps = 200;
     constexpr double longest_step = 2.0, close_enough = 1e-10;
     for (int step = 0; step < most_steps; ++step) {
-        const Bend bend = bend_at(strength, scores);
+        const Bend bend = bend_at(strength, scores, added_games);
         const auto factored = bend.curvature.ldlt();
         Eigen::VectorXd move = factored.solve(bend.slope);
         if (contrast != nullptr) {
@@ -97,30 +111,38 @@ Bend likeliest(Eigen::VectorXd& strength, std::span<const PairScore> scores, con
         strength += move;
         if (size < close_enough) break;
     }
-    return bend_at(strength, scores);
+    return bend_at(strength, scores, added_games);
 }
 
 /// How far, in standard deviations, the scores speak against strengths whose contrast is `held`; goes on from `strength`.
+/// By the slope or by the likelihood, whichever speaks less: with few losses the one is too sure below, the other above.
 double against(double held, Eigen::VectorXd& strength, const Eigen::VectorXd& contrast,
-               std::span<const PairScore> scores) {
-    const Bend bend = likeliest(strength, scores, &contrast, held);
+               std::span<const PairScore> scores, double most_likelihood) {
+    const Bend bend = likeliest(strength, scores, added_to_test, &contrast, held);
     const Eigen::VectorXd along = bend.curvature.ldlt().solve(contrast);
-    const double spread = along.dot(bend.spread * along);
-    return std::abs(along.dot(bend.slope)) / std::sqrt(std::max(spread, 1e-300));
+    const double spread = std::max(along.dot(bend.spread * along), 1e-300);
+    const double by_slope = std::abs(along.dot(bend.slope)) / std::sqrt(spread);
+    const double variation = spread / std::max(along.dot(bend.curvature * along), 1e-300);
+    const double fallen = most_likelihood - log_likelihood(strength, scores, added_to_test);
+    return std::min(by_slope, std::sqrt(std::max(0.0, 2 * fallen / variation)));
 }
 
 /// Where the scores speak against it as much as a 95 % interval leaves out, on the side of `sign`: the test of the slope,
-/// turned around (for two players Wilson's interval). `likely`: the contrast of the likeliest.
+/// turned around. `likely`: the contrast of the likeliest.
 double end_of_interval(int sign, double likely, double first_step, const Eigen::VectorXd& likeliest_strength,
                        const Eigen::VectorXd& contrast, std::span<const PairScore> scores) {
     constexpr double farthest = 40.0, close_enough = 1e-4;
     Eigen::VectorXd strength = likeliest_strength;
+    (void)likeliest(strength, scores, added_to_test);
+    const double most_likelihood = log_likelihood(strength, scores, added_to_test);
+    const auto speaks = [&](double apart) {
+        return against(likely + sign * apart, strength, contrast, scores, most_likelihood) >= errors_to_each_side;
+    };
     double inside = 0, outside = std::clamp(first_step, 0.01, 4.0);
-    while (outside < farthest && against(likely + sign * outside, strength, contrast, scores) < errors_to_each_side)
-        inside = outside, outside *= 1.6;
+    while (outside < farthest && !speaks(outside)) inside = outside, outside *= 1.6;
     while (outside - inside > close_enough * std::max(1.0, outside)) {
         const double middle = (inside + outside) / 2;
-        (against(likely + sign * middle, strength, contrast, scores) < errors_to_each_side ? inside : outside) = middle;
+        (speaks(middle) ? outside : inside) = middle;
     }
     return likely + sign * outside;
 }
@@ -132,7 +154,7 @@ RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
     check_scores(players, scores, anchor);
     const auto count = static_cast<Eigen::Index>(players);
     Eigen::VectorXd strength = Eigen::VectorXd::Zero(count);
-    const Bend bend = likeliest(strength, scores);
+    const Bend bend = likeliest(strength, scores, added_to_rate);
     const Eigen::MatrixXd inverse = bend.curvature.ldlt().solve(Eigen::MatrixXd::Identity(count, count));
     Eigen::MatrixXd from = Eigen::MatrixXd::Identity(count, count);  // what all count from
     if (anchor)

@@ -9,6 +9,7 @@
 #include <string_view>
 
 #include "arvek/arena/files.hpp"
+#include "../game/json_reader.hpp"
 #include "arvek/game/input_error.hpp"
 
 namespace arvek {
@@ -17,12 +18,13 @@ namespace {
 
 using Json = RecordFile::Json;
 
+constexpr const char* written_by_record = "a file that --record has written";
 constexpr std::size_t most_record_bytes = std::size_t{2} << 30;
 
 std::string line_text(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace); }
 
 [[noreturn]] void fail_at(const std::string& path, std::size_t line, const std::string& problem) {
-    throw InputError(path + ", line " + std::to_string(line), problem, "a file that --record has written");
+    throw InputError(path + ", line " + std::to_string(line), problem, written_by_record);
 }
 
 /// What differs, in words, between what the file is of and what is asked for.
@@ -87,8 +89,8 @@ void RecordFile::read(const std::string& what, const Json& head, const std::stri
         left.remove_prefix(end + 1);
         const std::size_t bytes = line.size() + 1;
         if (line.ends_with('\r')) line.remove_suffix(1);  // saved by an editor that ends lines so
-        const Json json = Json::parse(line, nullptr, false);
-        if (json.is_discarded() || !json.is_object()) fail_at(path_, number, "the line is no JSON object");
+        const Json json = detail::read_json<Json>(line, path_ + ", line " + std::to_string(number), written_by_record);
+        if (!json.is_object()) fail_at(path_, number, "the line is no JSON object");
         if (number == 1) {
             if (!json.contains(what)) fail_at(path_, 1, begins_otherwise);
             if (const Json expected = Json::parse(line_text(first)); json != expected)

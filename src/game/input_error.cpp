@@ -5,8 +5,46 @@
 
 #include "arvek/game/outcome.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/game/utf8.hpp"
 
 namespace arvek {
+
+namespace {
+
+/// Whether it is a control character beyond ASCII, a mark of direction, or an end of line of Unicode's own: what could make a
+/// text look like another.
+bool turns_the_line(unsigned letter) {
+    return (letter >= 0x80 && letter < 0xa0) || letter == 0x61c || letter == 0x200e || letter == 0x200f ||
+           (letter >= 0x2028 && letter <= 0x202e) || (letter >= 0x2066 && letter <= 0x2069);
+}
+
+}  // namespace
+
+std::string visible_text(std::string_view text) {
+    constexpr char digits[] = "0123456789abcdef";
+    std::string visible;
+    visible.reserve(text.size());
+    while (!text.empty()) {
+        const std::size_t size = utf8_letter_size(text);
+        const auto at = [&](std::size_t i) { return static_cast<unsigned>(static_cast<unsigned char>(text[i])); };
+        if (size == 0 || (size == 1 && (at(0) < 0x20 || at(0) == 0x7f))) {
+            visible.append("\\x").append(1, digits[at(0) >> 4]).append(1, digits[at(0) & 15]);
+            text.remove_prefix(1);
+            continue;
+        }
+        unsigned letter = 0;
+        if (size == 2) letter = (at(0) & 0x1f) << 6 | (at(1) & 0x3f);
+        if (size == 3) letter = (at(0) & 0x0f) << 12 | (at(1) & 0x3f) << 6 | (at(2) & 0x3f);
+        if (turns_the_line(letter)) {
+            visible.append("\\u");
+            for (int shift = 12; shift >= 0; shift -= 4) visible += digits[letter >> shift & 15];
+        } else {
+            visible.append(text.substr(0, size));
+        }
+        text.remove_prefix(size);
+    }
+    return visible;
+}
 
 namespace {
 
@@ -15,7 +53,7 @@ std::string message(std::string_view where, std::string_view problem, std::strin
     if (!where.empty()) text.append(where).append(": ");
     text.append(problem);
     if (!expected.empty()) text.append(" (expected ").append(expected).append(")");
-    return text;
+    return visible_text(text);
 }
 
 std::size_t edit_distance(std::string_view a, std::string_view b) {

@@ -3,8 +3,10 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <string>
+#include <utility>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/interval.hpp"
@@ -25,6 +27,17 @@ void check_samples(std::span<const WeightSample> samples, double ridge) {
         if (!(sample.result >= 0 && sample.result <= 1))
             throw InputError("weights", "a result of " + std::to_string(sample.result) + " is out of range", "0 to 1");
     }
+}
+
+/// How many standard errors a 95 % interval reaches to each side with so many games more than weights: Student's
+/// distribution, by the expansion around the normal one. Infinitely many where the games are too few to tell.
+double errors_with(int freedom) {
+    constexpr int least = 8;
+    if (freedom < least) return std::numeric_limits<double>::infinity();
+    constexpr double z = errors_to_each_side;
+    const double z3 = z * z * z, z5 = z3 * z * z, z7 = z5 * z * z, v = freedom;
+    return z + (z3 + z) / (4 * v) + (5 * z5 + 16 * z3 + 3 * z) / (96 * v * v) +
+           (3 * z7 + 19 * z5 + 17 * z3 - 15 * z) / (384 * v * v * v);
 }
 
 }  // namespace
@@ -66,19 +79,25 @@ WeightFit fit_weights(std::span<const WeightSample> samples, double ridge) {
         weights += move;
         if (longest < 1e-9) break;
     }
-    // How the slopes of whole games differ.
-    std::map<std::size_t, Eigen::VectorXd> by_game;
+    // How the slopes of whole games differ, each as it would be had the weights been fitted without the game.
+    std::map<std::size_t, std::pair<Eigen::VectorXd, Eigen::MatrixXd>> by_game;
     for (Eigen::Index i = 0; i < count; ++i) {
         auto [at, added] =
-            by_game.try_emplace(samples[static_cast<std::size_t>(i)].game, Eigen::VectorXd::Zero(features + 1));
-        at->second += (results(i) - chances(i)) * values.row(i).transpose();
+            by_game.try_emplace(samples[static_cast<std::size_t>(i)].game, Eigen::VectorXd::Zero(features + 1),
+                                Eigen::MatrixXd::Zero(features + 1, features + 1));
+        at->second.first += (results(i) - chances(i)) * values.row(i).transpose();
+        at->second.second += chances(i) * (1 - chances(i)) * values.row(i).transpose() * values.row(i);
     }
     Eigen::MatrixXd spread = Eigen::MatrixXd::Zero(features + 1, features + 1);
-    for (const auto& [game, slope] : by_game) spread += slope * slope.transpose();
+    for (const auto& [game, of] : by_game) {
+        const Eigen::VectorXd without = curvature * (curvature - of.second).ldlt().solve(of.first);
+        spread += without * without.transpose();
+    }
     const auto games = static_cast<double>(by_game.size());
-    if (games > 1) spread *= games / (games - 1);
+    spread *= std::max(0.0, games - 1) / games;
     const Eigen::MatrixXd inverse = curvature.ldlt().solve(Eigen::MatrixXd::Identity(features + 1, features + 1));
     const Eigen::MatrixXd covariance = inverse * spread * inverse;
+    const double errors = errors_with(static_cast<int>(by_game.size()) - static_cast<int>(features) - 1);
 
     WeightFit fit;
     fit.samples = samples.size();
@@ -86,7 +105,7 @@ WeightFit fit_weights(std::span<const WeightSample> samples, double ridge) {
     const double units = fitted_units_per_doubling / std::log(2.0);
     const auto fitted = [&](Eigen::Index j) -> FittedWeight {
         const double weight = units * weights(j) / size(j);
-        const double half = errors_to_each_side * units * std::sqrt(std::max(0.0, covariance(j, j))) / size(j);
+        const double half = errors * units * std::sqrt(std::max(0.0, covariance(j, j))) / size(j);
         return {weight, weight - half, weight + half};
     };
     for (Eigen::Index j = 0; j < features; ++j) fit.weights.push_back(fitted(j));

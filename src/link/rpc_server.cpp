@@ -1,3 +1,4 @@
+#include "../game/json_reader.hpp"
 #include "arvek/link/rpc_server.hpp"
 
 #include <algorithm>
@@ -97,7 +98,6 @@ struct RpcStop {
     bool stop_requested() const { return cancelled.stop_requested() || desk->closed || *all_stop; }
 };
 
-constexpr int deepest_message = 64;
 
 inline Json error_of(const Json& id, RpcCode code, const std::string& message) {
     return Json{{"jsonrpc", "2.0"},
@@ -126,15 +126,11 @@ class RpcService::Body {
             if (line.size() > options_.longest_message)
                 throw RpcError(ParseError,
                                "the message is longer than " + std::to_string(options_.longest_message) + " bytes");
-            message = Json::parse(line, [](int depth, Json::parse_event_t, Json&) {
-                if (depth > deepest_message)
-                    throw RpcError(ParseError, "it is nested deeper than " + std::to_string(deepest_message));
-                return true;
-            });
+            message = arvek::detail::read_json<Json>(line, "message");
         } catch (const RpcError& error) {
             return delivery->answer(error_of(nullptr, error.code(), error.what()));
-        } catch (const Json::exception&) {
-            return delivery->answer(error_of(nullptr, ParseError, "this is no JSON"));
+        } catch (const InputError& error) {
+            return delivery->answer(error_of(nullptr, ParseError, error.what()));
         }
         if (!message.is_array()) return take_message(delivery, message);
         if (message.empty()) return delivery->answer(error_of(nullptr, InvalidRequest, "an empty batch asks nothing"));

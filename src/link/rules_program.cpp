@@ -1,3 +1,4 @@
+#include "../game/json_reader.hpp"
 #include "arvek/link/rules_program.hpp"
 
 #include <algorithm>
@@ -96,8 +97,13 @@ struct RulesProgram::State {
                 child.fail(Trouble::Silent,
                            std::string("did not answer '") + method + "' within " + number_text(seconds) + " s");
             if (line->find_first_not_of(" \t") == std::string::npos) continue;
-            const RulesJson answer = RulesJson::parse(*line, nullptr, false);
-            if (answer.is_discarded() || !answer.is_object())
+            RulesJson answer;
+            try {
+                answer = arvek::detail::read_json<RulesJson>(*line, "");
+            } catch (const InputError& error) {
+                child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line) + ", " + error.what());
+            }
+            if (!answer.is_object())
                 child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line));
             const auto of = answer.find("id");
             if (of == answer.end() || *of != id) {

@@ -1,3 +1,4 @@
+#include "../game/json_reader.hpp"
 #include "arvek/opponent/model_file.hpp"
 
 #include <charconv>
@@ -75,12 +76,8 @@ std::string model_as_json(const LearnedModel& model) {
 
 LearnedModel read_model(std::string_view text, std::string_view source) {
     const std::string place(source);
-    ModelJson json;
-    try {
-        json = ModelJson::parse(text);
-    } catch (const ModelJson::exception& error) {
-        throw InputError(place, std::string("it is no JSON: ") + error.what(), "a file that 'arvek learn' has written");
-    }
+    constexpr detail::JsonLimits limits{.bytes = std::size_t{1} << 30, .values = 100'000'000};
+    const auto json = detail::read_json<ModelJson>(text, place, "a file that 'arvek learn' has written", limits);
     LearnedModel model;
     try {
         const ModelJson& head = json.at("learned");

@@ -232,7 +232,7 @@ std::string book_as_json(const Subject& subject, const BookReport& report) {
                      {"folded", report.folded},
                      {"worst", report.judged ? Json(report.worst) : Json()},
                      {"known", report.known},
-                     {"dangers", report.dangers},
+                     {"blunders", report.blunders},
                      {"complete", report.complete},
                      {"written", report.written.empty() ? Json() : Json(report.written)}});
     return document(json);

@@ -1,5 +1,6 @@
 #include "arvek/session/plain_text.hpp"
 
+#include "arvek/game/input_error.hpp"
 #include "arvek/game/utf8.hpp"
 
 namespace arvek {
@@ -13,9 +14,10 @@ std::string cleaned(std::string_view text, bool keeps_lines, char instead) {
         const std::size_t size = utf8_letter_size(text);
         const auto byte = static_cast<unsigned char>(text.front());
         const bool line_end = keeps_lines && text.front() == '\n';
-        // Control characters of ASCII, and those beyond it (U+0080 to U+009F).
+        // Control characters of ASCII.
+        // Control characters beyond it and marks of direction are written out by visible_text().
         const bool control = (byte < 0x20 && !line_end) || byte == 0x7f ||
-                             (size == 2 && byte == 0xc2 && static_cast<unsigned char>(text[1]) < 0xa0);
+                             (size > 1 && visible_text(text.substr(0, size)).front() == '\\');
         if (size == 0)
             plain += '?';
         else if (control)

@@ -2,7 +2,7 @@
 
 #include <algorithm>
 #include <map>
-#include <set>
+#include <memory>
 #include <utility>
 
 #include "arvek/game/input_error.hpp"
@@ -119,46 +119,123 @@ MatchResult Session::match(const OpponentSpec& a, const OpponentSpec& b, const M
     });
 }
 
+namespace {
+
+/// What positions of a game are worth to the player to move, 0 to 1: exactly where it can be solved soon, or as a search sees
+/// it.
+class GameJudge {
+   public:
+    GameJudge(const OpenGame& entry, const OpponentSpec& by, const OpponentMeans& means, StopToken stop)
+        : game_(entry.kit.game),
+          solver_(entry.kit.solver),
+          by_(by),
+          clock_(means.clock),
+          stop_(stop),
+          units_(units_of_scores(game_, by)),
+          judge_(make_opponent(game_, by, means, entry.kit.choosers)) {
+        solves_ = solver_ && clock_ && !has_chance(game_) && !has_views(game_);
+    }
+
+    /// The chance of the player to move, and the move that brings it. `before`: the positions of the game so far.
+    std::pair<double, AnyMove> at(const AnyPosition& position, std::span<const AnyPosition> before) {
+        if (const auto solved = solved_at(position)) return *solved;
+        const Player mover = game_.player_to_move(position);
+        std::vector<AnyView> earlier;
+        for (const AnyPosition& each : before) earlier.push_back(seen_by(game_, each, mover));
+        const Decision<AnyMove> decision = judge_->decide(seen_by(game_, position, mover), 0, earlier, stop_);
+        if (!decision.has_scores)
+            throw InputError("judge", in_quotes(by_.name) + " gives no scores", "an opponent that looks ahead");
+        const auto& best = decision.ranked.front();
+        return {chance_of_score(best.score, decision.scores_per_point, units_, most_payoff_of(game_)), best.move};
+    }
+
+   private:
+    std::optional<std::pair<double, AnyMove>> solved_at(const AnyPosition& position) {
+        if (!solves_) return std::nullopt;
+        SolveOptions options;
+        options.memory_mebibytes = 64;
+        options.clock = clock_;
+        options.seconds = 0.25;
+        options.stop = stop_;
+        const Solution<AnyMove> solution = solver_(game_, position, options);
+        // Farther from the end it takes longer still.
+        solves_ = solution.complete;
+        if (!solution.complete) return std::nullopt;
+        const Payoff value = solution.least;
+        return std::pair{value > 0 ? 1.0 : value < 0 ? 0.0 : 0.5, solution.moves.front().move};
+    }
+
+    const AnyGame& game_;
+    const AnySolver& solver_;
+    const OpponentSpec& by_;
+    Clock clock_;
+    StopToken stop_;
+    double units_;
+    std::unique_ptr<Opponent<AnyGame>> judge_;
+    bool solves_ = false;
+};
+
+}  // namespace
+
 std::vector<JudgedMove> Session::judge(const std::vector<std::string>& moves, const OpponentSpec& by,
                                        const OpponentMeans& means, StopToken stop,
                                        const std::function<void()>& seen) const {
     const AnyGame& game = game_.kit.game;
     if (players() != 2)
         throw InputError("judge", "the game is not for two", "a game of two, where one's chance is the other's risk");
-    const double units = units_of_scores(game, by);
-    const Payoff most = most_payoff_of(game);
-    Session at(game_, game.position_text(position()));
-    std::vector<JudgedMove> judged;
+    std::vector<AnyPosition> stages{position()};
+    std::vector<AnyMove> played;
     for (const std::string& text : moves) {
-        if (stop.stop_requested()) break;
-        if (at.chance_is_next()) {
-            at.play(text);
+        played.push_back(move_from_text(game, stages.back(), text));
+        AnyPosition next = stages.back();
+        game.play(next, played.back());
+        stages.push_back(std::move(next));
+    }
+    GameJudge judge(game_, by, means, stop);
+    // Chances of the first player, from the end of the game backwards: what a move is worth is what came of it.
+    const auto of_first = [](double chance, Player mover) { return mover == Player::First ? chance : 1.0 - chance; };
+    constexpr double unknown = -1;  // where luck comes between
+    const auto chance_at = [&](const AnyPosition& at, std::span<const AnyPosition> before) -> double {
+        if (const auto outcome = game.outcome(at)) {
+            const Payoff payoff = outcome->payoff(Player::First);
+            return payoff > 0 ? 1.0 : payoff < 0 ? 0.0 : 0.5;
+        }
+        if (arvek::chance_is_next(game, at)) return unknown;
+        return of_first(judge.at(at, before).first, game.player_to_move(at));
+    };
+    const std::span<const AnyPosition> all(stages);
+    double after = is_draw_by_repetition(game, stages) ? 0.5 : chance_at(stages.back(), all.first(moves.size()));
+    std::vector<JudgedMove> judged;
+    for (std::size_t i = moves.size(); i-- > 0 && !stop.stop_requested();) {
+        const AnyPosition& at = stages[i];
+        if (arvek::chance_is_next(game, at)) {
+            after = unknown;  // what luck brought is no merit of the one who moved before
             continue;
         }
+        const Player mover = game.player_to_move(at);
+        const auto [chance, best] = judge.at(at, all.first(i));
+        if (after == unknown) after = of_first(chance, mover);
         JudgedMove move;
-        move.ply = at.plies();
-        move.player = at.player_to_move();
-        Question question;
-        question.stop = stop;
-        question.ranking = Ranking::All;
-        const Decision<AnyMove> decision = at.decide(by, 0, means, question);
-        if (!decision.has_scores)
-            throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
-        const auto chance_of = [&](const RankedMove<AnyMove>& entry) {
-            return chance_of_score(entry.score, decision.scores_per_point, units, most);
-        };
-        const AnyMove played = move_from_text(game, at.position(), text);
-        const auto entry = std::find_if(decision.ranked.begin(), decision.ranked.end(),
-                                        [&](const auto& each) { return each.move == played; });
-        move.played = text;
-        move.better = move_name_of(game, at.position(), decision.ranked.front().move);
-        move.chance = chance_of(decision.ranked.front());
-        move.chance_played =
-            std::min(move.chance, chance_of(entry == decision.ranked.end() ? decision.ranked.front() : *entry));
+        move.ply = plies() + i;
+        move.player = mover;
+        move.played = move.better = moves[i];
+        move.chance_played = move.chance = of_first(after, mover);
+        if (!(best == played[i])) {
+            // The other move is looked at as deep as the one that was played: from where it leads to.
+            AnyPosition other = at;
+            game.play(other, best);
+            const double there = chance_at(other, all.first(i + 1));
+            const double instead = there == unknown ? chance : of_first(there, mover);
+            if (instead > move.chance_played) {
+                move.chance = instead;
+                move.better = move_name_of(game, at, best);
+            }
+        }
+        after = of_first(move.chance, mover);
         judged.push_back(std::move(move));
-        at.play(text);
         if (seen) seen();
     }
+    std::reverse(judged.begin(), judged.end());
     return judged;
 }
 
@@ -254,38 +331,60 @@ PlayedReplies Session::played_in(std::span<const GameRecord> games) const {
     return played;
 }
 
-std::vector<BookRoot> Session::dangers(std::span<const GameRecord> games, const OpponentSpec& player,
-                                       const OpponentSpec& by, const OpponentMeans& means, double most_lost,
-                                       std::size_t most_positions, StopToken stop,
-                                       const std::function<void(std::size_t)>& seen) const {
+std::vector<BookRoot> Session::blunders(std::span<const GameRecord> games, const OpponentSpec& player,
+                                        const OpponentSpec& by, const OpponentMeans& means, double most_lost,
+                                        std::size_t most_positions, StopToken stop,
+                                        const std::function<void(std::size_t)>& seen) const {
+    constexpr std::uint64_t seeds = 8;  // an opponent that leaves something to chance is asked so often
     const AnyGame& game = game_.kit.game;
     if (players() != 2) throw InputError("book", "the game is not for two", "a game of two");
     const double units = units_of_scores(game, by);
     const Payoff most = most_payoff_of(game);
+    const std::string title = opponent_title(player);
     const auto one = make_opponent(game, player, means, game_.kit.choosers);
     const auto judge = make_opponent(game, by, means, game_.kit.choosers);
     judge->choose_among({}, Ranking::All);
-    std::set<std::string> known;
-    std::vector<BookRoot> dangers;
-    std::size_t looked_at = 0;
-    visit_games(game, position(), games, [&](std::size_t, const AnyPosition& at, const AnyMove&) {
+    std::map<std::string, std::size_t> known;  // positions, and whether they were found to be blundered in
+    std::vector<BookRoot> blunders;
+    std::size_t looked_at = 0, in_game = games.size();
+    std::vector<AnyView> earlier;
+    constexpr std::size_t is_sound = SIZE_MAX;
+    visit_games(game, position(), games, [&](std::size_t number, const AnyPosition& at, const AnyMove& recorded) {
         if (stop.stop_requested() || looked_at >= most_positions) return false;
-        if (!known.insert(game.position_text(at)).second) return true;
-        const AnyView view = seen_by(game, at, game.player_to_move(at));
-        const AnyMove played = one->decide(view, 0, {}, stop).move;
-        const Decision<AnyMove> judged = judge->decide(view, 0, {}, stop);
-        if (!judged.has_scores)
-            throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
-        const auto chance = [&](const RankedMove<AnyMove>& entry) {
-            return chance_of_score(entry.score, judged.scores_per_point, units, most);
-        };
-        for (const auto& entry : judged.ranked)
-            if (entry.move == played && chance(judged.ranked.front()) - chance(entry) > most_lost)
-                dangers.push_back({{}, at});
-        seen(++looked_at);
+        if (std::exchange(in_game, number) != number) earlier.clear();
+        const Player mover = game.player_to_move(at);
+        const AnyView view = seen_by(game, at, mover);
+        const GameRecord& record = games[number];
+        const bool was_own = (index_of(mover) == 0 ? record.first : record.second) == title;
+        const bool is_new = known.try_emplace(game.position_text(at), is_sound).second;
+        if (is_new || was_own) {
+            std::vector<AnyMove> played;
+            const auto add = [&](const AnyMove& move) {
+                if (std::find(played.begin(), played.end(), move) == played.end()) played.push_back(move);
+            };
+            if (was_own) add(recorded);
+            for (std::uint64_t seed = 0; is_new && seed < seeds; ++seed)
+                add(one->decide(view, derived_seed(seed, looked_at), earlier, stop).move);
+            const Decision<AnyMove> judged = judge->decide(view, 0, earlier, stop);
+            if (!judged.has_scores)
+                throw InputError("judge", in_quotes(by.name) + " gives no scores", "an opponent that looks ahead");
+            const auto chance = [&](const RankedMove<AnyMove>& entry) {
+                return chance_of_score(entry.score, judged.scores_per_point, units, most);
+            };
+            std::size_t& found = known[game.position_text(at)];
+            for (const auto& entry : judged.ranked) {
+                const bool is_played = std::find(played.begin(), played.end(), entry.move) != played.end();
+                if (found != is_sound || !is_played) continue;
+                if (chance(judged.ranked.front()) - chance(entry) <= most_lost) continue;
+                found = blunders.size();
+                blunders.push_back({{}, at});
+            }
+            seen(++looked_at);
+        }
+        earlier.push_back(view);
         return true;
     });
-    return dangers;
+    return blunders;
 }
 
 std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,

@@ -418,8 +418,8 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("N");
     book->add_flag("--solved", arguments.solved, "judge by solving each position exactly");
     book->add_flag("--unjudged", arguments.unjudged, "take what was played, or what books have, as it is");
-    book->add_option("--dangers-of", arguments.dangers_of,
-                     "not openings: the positions of the games in which that opponent would err, and what is better")
+    book->add_option("--blunders-of", arguments.blunders_of,
+                     "not openings: the positions of the games in which that opponent blunders, and what is better")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     book->add_option("--check", arguments.check_book,
                      "judge and list a book that is there; status 1 where a reply loses too much")

@@ -63,7 +63,7 @@ struct Arguments {
     std::optional<std::string> least_games;
     bool solved = false;
     bool unjudged = false;
-    std::optional<std::string> dangers_of;
+    std::optional<std::string> blunders_of;
     std::optional<std::string> check_book;
     std::optional<std::string> positions;
     std::optional<std::string> turning_points;

@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "../game/json_reader.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/session/plain_text.hpp"
@@ -18,7 +19,7 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 constexpr int format_version = 1;
-constexpr std::size_t ranked_kept = 12;
+constexpr std::size_t ranked_kept = 1'000;
 constexpr std::size_t most_log_bytes = std::size_t{1} << 30;
 
 std::string line_of(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
@@ -101,7 +102,7 @@ std::shared_ptr<OpeningMemory> read_openings(const std::string& path) {
     auto memory = std::make_shared<OpeningMemory>();
     std::error_code problem;
     if (!std::filesystem::exists(path, problem)) return memory;
-    const Json json = Json::parse(read_text_file(path), nullptr, false);
+    const Json json = detail::read_json<Json>(read_text_file(path), path, "a file that --remember has written");
     const bool is_one =
         json.is_object() && json.size() == 1 && json.contains("openings") && json["openings"].is_object();
     if (!is_one) throw InputError(path, "the file does not remember openings", "a file that --remember has written");
@@ -136,9 +137,10 @@ GameLogFile read_log(const std::string& path) {
         ++number;
         const auto end = left.find('\n');
         if (end == std::string_view::npos) break;  // a line that was being written
-        const Json json = Json::parse(left.substr(0, end), nullptr, false);
+        const Json json = detail::read_json<Json>(left.substr(0, end), path + ", line " + std::to_string(number),
+                                                  "a file that --log has written");
         left.remove_prefix(end + 1);
-        if (json.is_discarded() || !json.is_object()) fail("the line is no JSON object");
+        if (!json.is_object()) fail("the line is no JSON object");
         try {
             if (number == 1) {
                 const Json& head = json.at("log");
@@ -282,25 +284,44 @@ std::string turning_points_as_text(const GameLogFile& log, const LoggedGame& gam
     return text + table.text();
 }
 
+namespace {
+
+Json json_of(const LogEntry& entry) {
+    Json rules = Json::array();
+    for (const auto& rule : entry.rules) rules.push_back({{"rule", rule[0]}, {"answer", rule[1]}, {"why", rule[2]}});
+    return {{"ply", entry.ply},
+            {"player", entry.player},
+            {"opponent", entry.opponent},
+            {"position", entry.position},
+            {"move", entry.move},
+            {"chosen_by", entry.chosen_by},
+            {"why", entry.why},
+            {"rank", entry.rank},
+            {"state", entry.state},
+            {"rules", rules}};
+}
+
+}  // namespace
+
+std::string entry_as_json(const GameLogFile& log, const LoggedGame& game, const LogEntry& entry) {
+    Json set = Json::object();
+    for (const Setting& setting : log.settings) set[setting.name] = setting.value;
+    Json json{{"game", log.game}, {"set", set}, {"number", game.number}};
+    json.update(json_of(entry));
+    json["level"] = entry.level;
+    json["of"] = entry.ranked;
+    json["overlooked"] = entry.overlooked;
+    json["ranked"] = Json::array();
+    for (const auto& move : entry.moves)
+        json["ranked"].push_back({{"move", move[0]}, {"value", move[1]}, {"line", move[2]}, {"why", move[3]}});
+    return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
 std::string log_as_json(const GameLogFile& log, const LoggedGame& game, const std::vector<JudgedMove>& turning_points) {
     Json set = Json::object();
     for (const Setting& setting : log.settings) set[setting.name] = setting.value;
     Json entries = Json::array();
-    for (const LogEntry& entry : game.entries) {
-        Json rules = Json::array();
-        for (const auto& rule : entry.rules)
-            rules.push_back({{"rule", rule[0]}, {"answer", rule[1]}, {"why", rule[2]}});
-        entries.push_back({{"ply", entry.ply},
-                           {"player", entry.player},
-                           {"opponent", entry.opponent},
-                           {"position", entry.position},
-                           {"move", entry.move},
-                           {"chosen_by", entry.chosen_by},
-                           {"why", entry.why},
-                           {"rank", entry.rank},
-                           {"state", entry.state},
-                           {"rules", rules}});
-    }
+    for (const LogEntry& entry : game.entries) entries.push_back(json_of(entry));
     Json json{{"game", log.game},      {"set", set},          {"number", game.number},
               {"result", game.result}, {"moves", game.moves}, {"decisions", entries}};
     if (!turning_points.empty()) {

@@ -27,7 +27,7 @@ struct LogEntry {
     std::size_t ranked = 0;  ///< how many moves there were
     std::vector<std::string> overlooked;
     std::vector<std::vector<std::string>> rules;  ///< rule, answer, why
-    std::vector<std::vector<std::string>> moves;  ///< move, value, line, reasons; the first few
+    std::vector<std::vector<std::string>> moves;  ///< move, value, line, reasons
 };
 
 struct LoggedGame {
@@ -54,6 +54,7 @@ void write_openings(const std::string& path, const OpeningMemory& memory);
 GameLogFile read_log(const std::string& path);
 
 std::string log_as_text(const GameLogFile& log, const LoggedGame& game, const Paint& paint);
+std::string entry_as_json(const GameLogFile& log, const LoggedGame& game, const LogEntry& entry);
 std::string entry_as_text(const GameLogFile& log, const LoggedGame& game, const LogEntry& entry, const Paint& paint);
 /// `turning_points`: the decisions that lost the most, the worst first; with them none.
 std::string log_as_json(const GameLogFile& log, const LoggedGame& game,

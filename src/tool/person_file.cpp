@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
+#include "../game/json_reader.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/opponent/profile.hpp"
@@ -13,6 +14,8 @@
 namespace arvek::tool {
 
 using PersonJson = nlohmann::json;
+
+constexpr const char* result_line = R"({"game":"lanterns","set":{},"opponent":"standard","level":4,"result":1})";
 
 PersonFile::PersonFile(std::string path, const Session& session, const OpponentSpec& opponent)
     : path_(std::move(path)),
@@ -32,10 +35,10 @@ PersonFile::PersonFile(std::string path, const Session& session, const OpponentS
         ++number;
         if (line.empty()) continue;
         const auto fail = [&] {
-            throw InputError(path_ + ", line " + std::to_string(number), "it is no result of a game",
-                             R"({"game":"lanterns","set":{},"opponent":"standard","level":4,"result":1})");
+            throw InputError(path_ + ", line " + std::to_string(number), "it is no result of a game", result_line);
         };
-        const PersonJson json = PersonJson::parse(line, nullptr, false);
+        const PersonJson json =
+            detail::read_json<PersonJson>(line, path_ + ", line " + std::to_string(number), result_line);
         if (!json.is_object()) fail();
         try {
             const int level = json.at("level").get<int>();

@@ -28,12 +28,14 @@ double percent_value(const char* option, const std::string& text, double most) {
 }
 
 /// A profile that opens by the book, and looks ahead behind it.
-std::string profile_text(const BookReport& report, const std::string& game) {
+std::string profile_text(const BookReport& report, const Session& session) {
+    const std::string& game = session.game().name;
     std::string text = fmt::format(
         "# A book for {}: {} positions, {} different openings, each reply judged by {}.\n"
         "name = {}\ngame = {}\nchoose = \"standard\"\n",
         game, report.positions.size(), report.openings, report.judge, toml_text("Opens by the book, " + game),
         toml_text(game));
+    text += toml_parameters(session);
     for (const BookReport::At& at : report.positions) {
         std::vector<std::string> moves, replies;
         for (const std::string& move : at.moves) moves.push_back(toml_text(move));
@@ -102,16 +104,16 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     const Session session = open_session(tool, arguments);
     if (arguments.position && arguments.out)
         throw InputError("--out", "a book begins at the initial position", "no --position, or no --out");
-    if (arguments.check_book && (!arguments.sources.empty() || arguments.dangers_of || arguments.out))
-        throw InputError("--check", "a book that is checked is not built", "no --from, no --dangers-of and no --out");
+    if (arguments.check_book && (!arguments.sources.empty() || arguments.blunders_of || arguments.out))
+        throw InputError("--check", "a book that is checked is not built", "no --from, no --blunders-of and no --out");
     if (arguments.solved && (arguments.opponent || arguments.nodes))
         throw InputError("--solved", "what is solved needs no judge", "no --opponent and no --nodes");
-    if (arguments.unjudged && (arguments.solved || arguments.opponent || arguments.nodes || arguments.dangers_of))
-        throw InputError("--unjudged", "there is to be no judge", "no --solved, --opponent, --nodes and --dangers-of");
+    if (arguments.unjudged && (arguments.solved || arguments.opponent || arguments.nodes || arguments.blunders_of))
+        throw InputError("--unjudged", "there is to be no judge", "no --solved, --opponent, --nodes and --blunders-of");
     if (arguments.unjudged && arguments.sources.empty() && !arguments.check_book)
         throw InputError("--unjudged", "without a judge a book is made of games or books", "--from FILE");
-    if (arguments.dangers_of && arguments.sources.empty())
-        throw InputError("--dangers-of", "it is not said in which positions", "--from FILE, recorded games");
+    if (arguments.blunders_of && arguments.sources.empty())
+        throw InputError("--blunders-of", "it is not said in which positions", "--from FILE, recorded games");
     OpponentSpec judge = opponent_named(arguments.opponent.value_or(usual_opponent(session)), session);
     judge.nodes =
         static_cast<std::uint64_t>(integer_value("--nodes", arguments.nodes.value_or("50000"), 1, 1'000'000'000'000));
@@ -133,7 +135,7 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     if (arguments.check_book) paths = {*arguments.check_book};
     const BookSources sources = sources_of(tool, session, paths);
     std::optional<OpponentSpec> erring;
-    if (arguments.dangers_of) erring = opponent_named(*arguments.dangers_of, session);
+    if (arguments.blunders_of) erring = opponent_named(*arguments.blunders_of, session);
     if (erring) session.check_opponent(*erring);
     PlayedReplies played = session.played_in(sources.games);
     add_lines(played, sources.lines, options.least_games);
@@ -158,10 +160,10 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     if (erring) {
         ProgressBar progress(console, static_cast<int>(options.most_positions));
-        options.roots = session.dangers(sources.games, *erring, judge, {steady_seconds, {}}, most_lost,
+        options.roots = session.blunders(sources.games, *erring, judge, {steady_seconds, {}}, most_lost,
                                         options.most_positions, options.stop,
                                         [&](std::size_t done) { progress.show(static_cast<int>(done), "looked at"); });
-        report.dangers = options.roots.size();
+        report.blunders = options.roots.size();
         options.plies = 1;
     }
     Book book;
@@ -202,7 +204,7 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     }
     if (arguments.out && !InterruptGuard::interrupted()) {
         OutputFile out(*arguments.out);
-        out.write(profile_text(report, session.game().name));
+        out.write(profile_text(report, session));
         out.commit();
         report.written = *arguments.out;
     }

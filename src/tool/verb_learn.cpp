@@ -72,13 +72,7 @@ class Pupil {
         std::string text = fmt::format("# Learned from {} games against itself.\nname = {}\ngame = {}\n", games,
                                        toml_text(game_ + ", learned"), toml_text(game_));
         text += fmt::format("choose = {}\nmodel = {}\n", toml_text(spec_.name), toml_text(model));
-        std::string parameters;
-        for (const Setting& setting : session_.game().settings)
-            if (!setting.value.empty())
-                parameters +=
-                    fmt::format("{} = {}\n", setting.name,
-                                setting.kind == ParameterKind::String ? toml_text(setting.value) : setting.value);
-        return parameters.empty() ? text : text + "\n[parameters]\n" + parameters;
+        return text + toml_parameters(session_);
     }
 
     /// With what is known.

@@ -123,7 +123,7 @@ int run_story(const Tool& tool, const Arguments& arguments, const Console& conso
         std::vector<std::string> numbers;
         for (const LoggedGame& each : log.games) {
             if (each.number == number) game = &each;
-            if (numbers.size() < 12) numbers.push_back(std::to_string(each.number));
+            numbers.push_back(std::to_string(each.number));
         }
         if (game == nullptr)
             throw InputError("--game", "there is no game " + std::to_string(number) + " in the log",
@@ -135,10 +135,10 @@ int run_story(const Tool& tool, const Arguments& arguments, const Console& conso
         for (const LogEntry& entry : game->entries) {
             plies.push_back(std::to_string(entry.ply));
             if (entry.ply != ply) continue;
-            console.out << entry_as_text(log, *game, entry, Paint(console.colour));
+            console.out << (arguments.format == "json" ? entry_as_json(log, *game, entry)
+                                                       : entry_as_text(log, *game, entry, Paint(console.colour)));
             return 0;
         }
-        if (plies.size() > 12) plies = {plies.front() + " to " + plies.back()};
         throw InputError("--ply", "there is no decision after " + std::to_string(ply) + " plies",
                          plies.empty() ? "a game with decisions" : any_of_text(plies));
     }

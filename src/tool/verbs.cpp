@@ -136,6 +136,15 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
     return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
 }
 
+std::string toml_parameters(const Session& session) {
+    std::string parameters;
+    for (const Setting& setting : session.game().settings)
+        if (!setting.value.empty())
+            parameters += setting.name + " = " +
+                          (setting.kind == ParameterKind::String ? toml_text(setting.value) : setting.value) + "\n";
+    return parameters.empty() ? parameters : "\n[parameters]\n" + parameters;
+}
+
 void require_going_on(const Session& session) {
     if (const auto ending = session.ending())
         throw InputError("--position", "the game is over: " + ending->text(), "a position where play goes on");

@@ -20,6 +20,8 @@ Session open_session(const Tool& tool, const Arguments& arguments);
 OpenGame open_game(const Tool& tool, const std::string& name, const std::vector<std::string>& settings);
 /// Throws InputError when the game is over at the position.
 void require_going_on(const Session& session);
+/// The [parameters] of a profile for the game as it is, after an empty line; nothing where it has none.
+std::string toml_parameters(const Session& session);
 
 /// The opponent of --opponent, --level, the options and the limits. Throws InputError for what does not go together.
 OpponentSpec opponent_of(const Arguments& arguments, const Session& session, const std::string& otherwise);

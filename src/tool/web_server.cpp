@@ -10,6 +10,7 @@
 #include <random>
 #include <thread>
 
+#include "../game/json_reader.hpp"
 #include "arvek/game/input_error.hpp"
 
 namespace arvek::tool {
@@ -72,7 +73,12 @@ class Answer {
 /// What is to be cancelled when nobody waits for the answers any more.
 std::vector<nlohmann::json> ids_of(const std::string& message) {
     std::vector<nlohmann::json> ids;
-    const auto parsed = nlohmann::json::parse(message, nullptr, false);
+    nlohmann::json parsed;
+    try {
+        parsed = detail::read_json<nlohmann::json>(message, "message");
+    } catch (const InputError&) {
+        return ids;
+    }
     const auto add = [&](const nlohmann::json& each) {
         if (each.is_object() && each.contains("id")) ids.push_back(each["id"]);
     };

@@ -748,10 +748,10 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
             result.different_games());
     if (result.verdict != 0)
         text += fmt::format(
-            "  Sure enough to stop: {} is better. The interval is one for a number of games fixed before.\n",
+            "  Sure enough to stop: {} is better. The interval holds however often one looks.\n",
             result.verdict > 0 ? report.a_title : report.b_title);
     else if (report.until_sure)
-        text += "  Not sure who is better.\n";
+        text += "  No difference to be seen: the games do not tell who is better. The interval holds however often one looks.\n";
     return text + chosen_text(report);
 }
 

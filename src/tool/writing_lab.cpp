@@ -337,7 +337,7 @@ std::string book_as_text(const Subject& subject, const BookReport& report, const
     }
     text += table.text();
     if (positions.size() > most_shown) text += fmt::format("  and {} positions more\n", positions.size() - most_shown);
-    if (report.dangers > 0)
+    if (report.blunders > 0)
         text += fmt::format("  {} positions in which it would err, by {}", report.positions.size(), report.judge);
     else
         text += fmt::format("  {} positions, {} different openings; ", report.positions.size(), report.openings) +
@@ -362,8 +362,9 @@ std::string weights_as_text(const Subject& subject, const WeightReport& report, 
     std::string text = heading(subject, paint);
     TextTable table({"feature", "weight", "95 % interval"}, "lrr");
     const auto add = [&](const std::string& name, const FittedWeight& fitted) {
-        table.add(
-            {name, fmt::format("{:.2f}", fitted.weight), fmt::format("{:.2f} to {:.2f}", fitted.low, fitted.high)});
+        const bool tells = std::isfinite(fitted.low);
+        table.add({name, fmt::format("{:.2f}", fitted.weight),
+                   tells ? fmt::format("{:.2f} to {:.2f}", fitted.low, fitted.high) : "too few games to tell"});
     };
     for (std::size_t i = 0; i < report.features.size(); ++i) add(plain_line(report.features[i]), report.fit.weights[i]);
     add("being to move", report.fit.to_move);

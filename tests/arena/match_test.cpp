@@ -6,6 +6,7 @@
 #include <set>
 
 #include "support/compiled_games.hpp"
+#include "support/sanitized.hpp"
 
 using namespace arvek;
 using waterway::Lanterns;
@@ -243,26 +244,114 @@ TEST(Match, WhatWasPlayedBeforeIsNotPlayedAgainAndCountsOnce) {
     }
 }
 
-TEST(SequentialTest, NamesTheWorseOneNoOftenerThanItsErrorRate) {
-    // The lead that settles it: the smallest integer from log(0.95 / 0.05) / log(0.55 / 0.45) = 14.67 on.
-    const SequentialTest test;
-    EXPECT_EQ(test.lead_needed(), 15);
-    Random random(1);
-    int wrong = 0, right = 0;
-    long long games = 0;
-    for (int i = 0; i < 3'000; ++i) {
-        int a = 0, b = 0;
-        while (test.verdict(a, b) == 0) {
-            ++(random.chance(0.55) ? a : b);
-            ++games;
+namespace {
+
+/// Rounds of two games, of which A wins a share of `p` in points; `draws`: of the points that the weaker one gets, how many
+/// come from draws.
+RoundSums played_rounds(int rounds, double p, double draws, Random& random, const SequentialTest* until = nullptr,
+                        bool* missed = nullptr) {
+    RoundSums seen;
+    const double drawn = draws * 2 * std::min(p, 1 - p);
+    for (int round = 0; round < rounds; ++round) {
+        double points = 0;
+        for (int game = 0; game < 2; ++game) {
+            const double lot = random.unit();
+            points += lot < drawn ? 0.5 : lot < drawn + p - drawn / 2 ? 1 : 0;
         }
-        ++(test.verdict(a, b) > 0 ? right : wrong);
+        seen.add(points, 2);
+        if (until == nullptr) continue;
+        const Interval share = until->interval(seen);
+        *missed = *missed || p < share.low || p > share.high;
+        if (until->verdict(seen) != 0) break;
     }
-    EXPECT_LE(wrong, 3'000 * 0.05 + 30) << "but for luck";
-    EXPECT_GT(wrong, 3'000 * 0.02) << "it stops as soon as it may";
-    EXPECT_LT(games / 3'000, 200) << "fewer games than a fixed number would need";
-    EXPECT_THROW(check_sequential_test({.margin = 0.5}), InputError);
+    return seen;
+}
+
+}  // namespace
+
+TEST(SequentialTest, TellsEqualsApartNoOftenerThanItsErrorRateHoweverOftenOneLooks) {
+    const SequentialTest test;
+    Random random(1);
+    constexpr int runs = 1'000;
+    for (const double draws : {0.0, 0.5})
+        for (const double p : {0.5, 0.55, 0.65, 0.9}) {
+            int better = 0, worse = 0, missed = 0;
+            double games = 0;
+            for (int run = 0; run < runs; ++run) {
+                bool outside = false;
+                const RoundSums seen = played_rounds(400, p, draws, random, &test, &outside);
+                better += test.verdict(seen) > 0 ? 1 : 0;
+                worse += test.verdict(seen) < 0 ? 1 : 0;
+                missed += outside ? 1 : 0;
+                games += seen.comparisons;
+            }
+            EXPECT_LE(missed, runs * 0.05 + 15) << "the interval holds at every look, p " << p;
+            if (p == 0.5) {
+                EXPECT_LE(better + worse, runs * 0.05 + 15) << "two equals are told apart";
+            } else {
+                EXPECT_LE(worse, runs * 0.01) << "the worse one is named, p " << p;
+            }
+            if (p >= 0.65) {
+                EXPECT_EQ(better, runs);
+                EXPECT_LT(games / runs, 160) << "p " << p;
+            }
+        }
     EXPECT_THROW(check_sequential_test({.error = 0.0}), InputError);
+}
+
+TEST(Ratings, IntervalsHoldWhereOneSideWinsNearlyAll) {
+    Random random(5);
+    const double scale = 400 / std::log(10.0);
+    constexpr int runs = testing_support::sanitized ? 200 : 1'000;
+    for (const double draws : {0.0, 0.4})
+        for (const double p : {0.5, 0.75, 0.95, 0.99, 0.999})
+            for (const int games : {10, 40, 100, 1'000}) {
+                int within = 0;
+                for (int run = 0; run < runs; ++run) {
+                    const RoundSums seen = played_rounds(games / 2, p, draws, random);
+                    const PairScore score{0, 1, seen.points, seen.comparisons, seen.variance()};
+                    const Rating rating = rate_players(2, std::span(&score, 1), 1).ratings[0];
+                    const double truth = scale * std::log(p / (1 - p));
+                    within += rating.low <= truth && truth <= rating.high ? 1 : 0;
+                }
+                // Where hardly a game is lost, more: no interval between whole games holds 95 % there.
+                EXPECT_GE(within, runs * 0.93 - 12) << "p " << p << ", " << games << " games, draws " << draws;
+                if (games * (1 - p) >= 10) {
+                    EXPECT_LE(within, runs * 0.97 + 12) << "p " << p << ", " << games;
+                }
+            }
+    const std::vector<PairScore> all{{0, 1, 1'000.0, 1'000, 0.0}};
+    EXPECT_LT(rate_players(2, all, 1).ratings[0].low, 970) << "as Wilson's interval";
+}
+
+TEST(Ratings, IntervalsHoldInLeagues) {
+    Random random(6);
+    const double scale = 400 / std::log(10.0);
+    for (const std::size_t players : {3u, 5u, 10u})
+        for (const double spread : {0.5, 3.0})
+            for (const int games : {10, 100}) {
+                int within = 0, all = 0;
+                const int runs = (testing_support::sanitized ? 60 : 400) / static_cast<int>(players);
+                for (int run = 0; run < runs; ++run) {
+                    std::vector<double> strength(players);
+                    double mean = 0;
+                    for (double& each : strength) mean += (each = spread * (2 * random.unit() - 1)) / static_cast<double>(players);
+                    std::vector<PairScore> scores;
+                    for (std::size_t a = 0; a < players; ++a)
+                        for (std::size_t b = a + 1; b < players; ++b) {
+                            const RoundSums seen = played_rounds(
+                                games / 2, 1 / (1 + std::exp(strength[b] - strength[a])), 0, random);
+                            scores.push_back({a, b, seen.points, seen.comparisons, seen.variance()});
+                        }
+                    const RatingTable table = rate_players(players, scores);
+                    for (std::size_t i = 0; i < players; ++i, ++all) {
+                        const double truth = scale * (strength[i] - mean);
+                        within += table.ratings[i].low <= truth && truth <= table.ratings[i].high ? 1 : 0;
+                    }
+                }
+                EXPECT_GE(within, all * 0.93 - 12) << players << " players, spread " << spread << ", " << games;
+                EXPECT_LE(within, all * 0.97 + 12) << players << " players, spread " << spread << ", " << games;
+            }
 }
 
 TEST(SequentialTest, StopsAMatchAtTheSameGameWithAnyNumberOfThreads) {

@@ -48,6 +48,23 @@ TEST(WeightFit, FindsKnownWeightsAndKnowsHowSureItIs) {
     EXPECT_NEAR(within, rounds * 3 * 0.95, rounds * 3 * 0.05);
 }
 
+TEST(WeightFit, IsNotSurerThanAFewGamesAllow) {
+    const std::vector<double> known{60.0, -30.0};
+    const int rounds = testing_support::sanitized ? 60 : 400;
+    for (const int games : {20, 40, 100}) {
+        int within = 0;
+        for (int round = 0; round < rounds; ++round) {
+            const WeightFit fit = fit_weights(games_of(known, 0.0, games, static_cast<std::uint64_t>(1'000 + round)));
+            for (std::size_t i = 0; i < known.size(); ++i)
+                within += fit.weights[i].low <= known[i] && known[i] <= fit.weights[i].high ? 1 : 0;
+        }
+        EXPECT_GE(within, rounds * 2 * 0.93 - 10) << games << " games";
+        EXPECT_LE(within, rounds * 2 * 0.98 + 10) << games << " games";
+    }
+    const WeightFit few = fit_weights(games_of(known, 0.0, 9, 1));
+    EXPECT_TRUE(std::isinf(few.weights[0].low) && std::isinf(few.weights[0].high)) << "nine games tell nothing of it";
+}
+
 TEST(WeightFit, HoldsBackWhatTheGamesSayLittleOf) {
     // Won whenever the feature is there: without anything to hold it back the weight would have no end.
     std::vector<WeightSample> sure;

@@ -69,7 +69,7 @@ struct PlainLuck {
             std::array<Score, max_players> scores{};
             for (std::size_t i = 0; i < 3; ++i) scores[i] = game.evaluate(position, static_cast<Player>(i));
             const auto values = axis.values_of(scores);
-            for (std::size_t i = 0; i < 3; ++i) best[i] = axis.payoff_of(values[i]);
+            for (std::size_t i = 0; i < 3; ++i) best[i] = values[i];
             return best;
         }
         if (game.chance_is_next(position)) {

@@ -271,6 +271,39 @@ TEST(ToolWeigh, FindsWhatWentWithWinning) {
     expect_refused({"weigh", other.path()}, "line 1");
 }
 
+TEST(ToolJson, IsReadByOneReaderThatNothingTakesTheStackOf) {
+    const std::string deep(200'000, '['), objects = [] {
+        std::string text;
+        for (int i = 0; i < 100'000; ++i) text += "{\"a\":";
+        return text;
+    }();
+    for (const std::string& bad : {deep, objects, std::string("{\"a\": tru}"), std::string("[1, 2"), std::string("\"\xff\"")}) {
+        const TemporaryFile record(bad + "\n", ".jsonl"), model(bad, ".json");
+        const TemporaryFile profile("game = \"sluice\"\n[opponent]\nchooser = \"standard\"\nmodel = \"" + model.path() + "\"\n");
+        for (const auto& arguments : std::vector<std::vector<std::string>>{
+                 {"weigh", record.path()},
+                 {"book", "sluice", "--from", record.path()},
+                 {"match", "sluice", "random", "random", "--record", record.path(), "--resume"},
+                 {"league", "sluice", "random", "ruled", "--record", record.path(), "--resume"},
+                 {"tune", "sluice", "standard", "--record", record.path(), "--resume"},
+                 {"story", record.path()},
+                 {"decide", "sluice", "--opponent", profile.path()}}) {
+            const Ran ran = run(arguments);
+            EXPECT_EQ(ran.status, 2) << arguments[0] << ran.err;
+            EXPECT_LT(ran.err.size(), 600u) << arguments[0];
+        }
+        expect_refused({"weigh", record.path()}, record.path() + ", line 1, column ");
+    }
+    const TemporaryFile deeper(deep + "\n", ".jsonl");
+    expect_refused({"story", deeper.path()}, "nested deeper than 64");
+    // What could make a complaint look like another is written out.
+    const TemporaryFile turned("{\"match\": {\"game\": \"\xe2\x80\xaesluice\x1b[2J\", \"players\": 2, \"position\": \"\", \"set\": {}}}\n",
+                               ".jsonl");
+    const Ran ran = run({"weigh", turned.path()});
+    EXPECT_EQ(ran.err.find('\x1b'), std::string::npos);
+    EXPECT_EQ(ran.err.find("\xe2\x80\xae"), std::string::npos) << ran.err;
+}
+
 TEST(ToolBook, OffersSeveralGoodBeginningsAndIsPlayedFrom) {
     const TemporaryFile place("", ".toml");
     const std::string out = place.path().substr(0, place.path().size() - 5) + "_book.toml";
@@ -619,11 +652,11 @@ TEST(ToolBook, KnowsDangersAnywhereInTheGame) {
     fs::remove(record.path());
     ASSERT_EQ(run({"match", "lanterns", "standard@3", "standard@2", "--games", "6", "--record", record.path()}).status,
               0);
-    const std::string out = place.path().substr(0, place.path().size() - 5) + "_dangers.toml";
-    const json book = run({"book", "lanterns", "--dangers-of", "standard@2", "--from", record.path(), "--nodes", "4000",
+    const std::string out = place.path().substr(0, place.path().size() - 5) + "_blunders.toml";
+    const json book = run({"book", "lanterns", "--blunders-of", "standard@2", "--from", record.path(), "--nodes", "4000",
                            "--positions", "60", "--most-lost", "5", "--out", out, "--format", "json"})
                           .json();
-    ASSERT_GT(book["dangers"], 2) << book;
+    ASSERT_GT(book["blunders"], 2) << book;
     for (const json& position : book["positions"]) {
         EXPECT_EQ(position["moves"], nullptr);
         const json decision = run({"decide", "lanterns", "--opponent", out, "--position",
@@ -653,7 +686,7 @@ TEST(ToolBook, IsCheckedByAJudge) {
     EXPECT_EQ(run({"book", "lanterns", "--check", good.path(), "--nodes", "20000"}).status, 0);
     expect_refused({"book", "lanterns", "--check", good.path(), "--from", good.path()}, "--check");
     expect_refused(words("book lanterns --unjudged"), "--from");
-    expect_refused(words("book lanterns --dangers-of random"), "--from");
+    expect_refused(words("book lanterns --blunders-of random"), "--from");
     expect_refused(words("book lanterns --solved --nodes 10"), "no --nodes");
     expect_refused(words("book lanterns --from /nowhere/x.jsonl"), "/nowhere/x.jsonl");
     const TemporaryFile none("name = \"None\"\ngame = \"lanterns\"\nchoose = \"standard\"\n");

@@ -48,8 +48,9 @@ struct RatingTable {
 /// Source: Bradley, Terry (1952), "Rank Analysis of Incomplete Block Designs: I. The Method of Paired Comparisons"; by
 /// Newton's method. The covariance is the curvature's, corrected by what the games show (White 1982, "Maximum Likelihood
 /// Estimation of Misspecified Models"). An interval holds the ratings that a test of the score function does not reject (Rao
-/// 1948, "Large Sample Tests of Statistical Hypotheses Concerning Several Parameters"): for two players Wilson's interval of
-/// the share of points. Where one side wins nearly all it reaches farther up than down, or the other way round.
+/// 1948, "Large Sample Tests of Statistical Hypotheses Concerning Several Parameters"), or the ratio of likelihoods does not:
+/// for two players about Wilson's interval of the share of points. Where one side wins nearly all it reaches farther up than
+/// down, or the other way round.
 RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
                          std::optional<std::size_t> anchor = std::nullopt, bool intervals = true);
 

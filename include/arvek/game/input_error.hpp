@@ -23,6 +23,10 @@ class InputError : public std::invalid_argument {
     InputError(std::string_view where, std::size_t column, std::string_view problem, std::string_view expected);
 };
 
+/// The same text with every control character, mark of direction and byte that is no letter written out, as \x1b or
+/// \u202e, so that a terminal shows what there is. The message of an InputError is such a text.
+std::string visible_text(std::string_view text);
+
 /// What is thrown when a game breaks its own contract during play, such as a position that is not finished but has no
 /// move. The message names the game function at fault.
 class RulesError : public std::logic_error {

@@ -7,6 +7,8 @@
 #include <cstddef>
 #include <cstdint>
 
+#include "arvek/version.hpp"
+
 namespace arvek {
 
 /// A seat of a game, in the order in which seats are counted.

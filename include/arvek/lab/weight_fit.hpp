@@ -24,7 +24,7 @@ struct WeightSample {
 /// A weight, and how sure it is.
 struct FittedWeight {
     double weight = 0.0;           ///< the likeliest
-    double low = 0.0, high = 0.0;  ///< of the 95 % confidence interval
+    double low = 0.0, high = 0.0;  ///< of the 95 % confidence interval; infinite where there are too few games to tell
 };
 
 /// What came of a fit.
@@ -39,7 +39,9 @@ struct WeightFit {
 /// The likeliest weights of a logistic regression, `ridge` (0 or more) holding back those that the games say little of: as if
 /// so many positions had been seen that say nothing. Throws InputError for no samples, samples of different lengths or
 /// values that are no numbers, and results out of range.
-/// Source: Cox (1958), "The Regression Analysis of Binary Sequences"; the intervals go by games (Liang, Zeger 1986).
+/// Source: Cox (1958), "The Regression Analysis of Binary Sequences"; the intervals go by games (Liang,
+/// Zeger 1986), each left out in turn (Bell, McCaffrey 2002), and are Student's: with fewer than eight games more than weights
+/// there are none.
 WeightFit fit_weights(std::span<const WeightSample> samples, double ridge = 10.0);
 
 }  // namespace arvek

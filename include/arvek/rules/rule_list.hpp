@@ -126,10 +126,14 @@ Rule<G> prefer_rule(std::string name, Value value) {
                 } else if (values.size() == 1) {
                     answer.why = "it is the only move left";
                 } else {
-                    answer.why = move_name_of(now.game, now.position, answer.moves.front()) +
-                                 (answer.moves.size() == 1
-                                      ? " is liked best"
-                                      : " and " + std::to_string(answer.moves.size() - 1) + " more are liked best");
+                    constexpr std::size_t most_named = 4;
+                    const std::size_t alike = answer.moves.size();
+                    std::string names;
+                    for (std::size_t i = 0; i < alike && i < most_named; ++i)
+                        names += (i == 0 ? "" : ", ") + move_name_of(now.game, now.position, answer.moves[i]);
+                    answer.why = alike == 1            ? names + " is liked best"
+                                 : alike <= most_named ? names + " are liked best, and alike"
+                                                       : std::to_string(alike) + " moves are liked best, and alike, such as " + names;
                 }
                 return answer;
             },

@@ -195,9 +195,10 @@ class Session {
     /// What is replied where in those games from here on, for a book. Games in which somebody was at fault are left out.
     /// Throws InputError for moves that are not legal, with the number of the game.
     PlayedReplies played_in(std::span<const GameRecord> games) const;
-    /// Positions of those games, at most so many and each once, in which what `player` would play loses more than `most_lost`
-    /// of its chance to win, as the judge sees it. `seen(looked at)` is called after each. Throws as judge() does.
-    std::vector<BookRoot> dangers(std::span<const GameRecord> games, const OpponentSpec& player, const OpponentSpec& by,
+    /// Positions of those games, at most so many and each once, in which what `player` would play, or what it played there in
+    /// the games, loses more than `most_lost` of its chance to win, as the judge sees it. One that leaves something to chance is
+    /// asked several times. `seen(looked at)` is called after each. Throws as judge() does.
+    std::vector<BookRoot> blunders(std::span<const GameRecord> games, const OpponentSpec& player, const OpponentSpec& by,
                                   const OpponentMeans& means, double most_lost, std::size_t most_positions,
                                   StopToken stop, const std::function<void(std::size_t)>& seen) const;
 

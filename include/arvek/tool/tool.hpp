@@ -54,12 +54,16 @@ class Tool {
     template <class G>
     auto& add(std::string name, std::string summary) {
         if constexpr (arvek::game_is_complete<G>() && arvek::text_is_complete<G>()) {
+#ifndef __OPTIMIZE__
+            is_slow_ = true;  // the searches are compiled here, with the game
+#endif
             auto entry = std::make_unique<OfferedGame<G>>(std::move(name), std::move(summary));
             auto& offered = *entry;
             add_entry(std::move(entry));
             return offered;
         } else {
-            return *this;
+            static NotOffered nothing;
+            return nothing;
         }
     }
 
@@ -73,10 +77,35 @@ class Tool {
     int run(const std::vector<std::string>& arguments, const Console& console) const;
 
    private:
+    /// What a game that lacks something is: the compiler has said what, and says no more.
+    struct NotOffered {
+        template <class... What>
+        NotOffered& parameter(What&&...) {
+            return *this;
+        }
+        template <class... What>
+        NotOffered& instead(What&&...) {
+            return *this;
+        }
+        template <class... What>
+        NotOffered& chooser(What&&...) {
+            return *this;
+        }
+        template <class... What>
+        NotOffered& evaluator(What&&...) {
+            return *this;
+        }
+        template <class... What>
+        NotOffered& games_in(What&&...) {
+            return *this;
+        }
+    };
+
     void add_entry(std::unique_ptr<GameEntry> entry);
 
     std::string program_;
     std::vector<std::unique_ptr<GameEntry>> games_;
+    bool is_slow_ = false;  ///< whether a game was compiled without optimisation
 };
 
 }  // namespace arvek::tool
