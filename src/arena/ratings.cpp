@@ -43,7 +43,7 @@ constexpr double added_to_rate = 0.5, added_to_test = 0.02;
 /// as far as the games show it: few that were lost show little.
 double variation_of(const PairScore& score) {
     if (!score.variance) return 1.0;
-    constexpr double doubt = 4.0;  // points of variance
+    constexpr double doubt = 1.5;  // points of variance
     const double share = (score.points_a + added_to_rate / 2) / (score.games + added_to_rate);
     const double binomial = score.games * share * (1 - share);
     return (*score.variance + doubt) / (binomial + doubt);

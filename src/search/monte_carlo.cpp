@@ -233,6 +233,7 @@ Limits limits_left(const Limits& limits, double started) {
 void weigh_first_moves(std::vector<SampledMove>& moves, const ValueAxis& axis) {
     double sum = 0, visits = 0;
     for (const auto& entry : moves) {
+        if (entry.exact) continue;
         sum += entry.value * static_cast<double>(entry.visits);
         visits += static_cast<double>(entry.visits);
     }

@@ -1,5 +1,6 @@
 #include "arvek/search/detail/root.hpp"
 
+#include <cstdlib>
 #include <numeric>
 #include <utility>
 
@@ -47,7 +48,7 @@ class RootSearch {
                 stopped_by = StoppedBy::End;
                 // Nothing is better than the best, so the others were not looked at as deep as was asked for.
                 if (depth < deepest && tree_.reached_horizon())
-                    std::for_each(best.begin() + 1, best.end(), [](RankedPlace& entry) { make_shallow(entry); });
+                    std::for_each(best.begin() + 1, best.end(), [&](RankedPlace& entry) { make_shallow(entry); });
                 break;
             }
             if (depth >= deepest) break;
@@ -85,8 +86,11 @@ class RootSearch {
     }
 
     /// Of a move that was not looked at as deep as the best: what is proven holds all the same.
-    static void make_shallow(RankedPlace& entry) {
-        if (entry.kind != ScoreKind::Exact || !entry.score.is_proven()) entry.kind = ScoreKind::Shallow;
+    /// Where margins count, who wins more may yet win less.
+    void make_shallow(RankedPlace& entry) const {
+        const bool holds = entry.kind == ScoreKind::Exact && entry.score.is_proven() &&
+                           (!question_.margins || std::abs(entry.score.payoff()) >= question_.most_payoff);
+        if (!holds) entry.kind = ScoreKind::Shallow;
     }
 
     /// Whether the move wins at once by as much as the game ever pays, as far as the game tells.

@@ -101,10 +101,13 @@ TEST(Match, AStopEndsASearchTooAndTheGameItWasInDoesNotCount) {
 }
 
 TEST(Match, TheIntervalIsWilsons) {
-    // Known: 8 of 10 gives 0.490 to 0.943.
-    const Interval known = wilson_interval(8, 10);
-    EXPECT_NEAR(known.low, 0.4902, 0.0005);
-    EXPECT_NEAR(known.high, 0.9433, 0.0005);
+    // Known: 12 of 20 gives 0.387 to 0.781.
+    const Interval known = wilson_interval(12, 20);
+    EXPECT_NEAR(known.low, 0.3866, 0.0005);
+    EXPECT_NEAR(known.high, 0.7812, 0.0005);
+    // One lost of ten: Wilson's reaches to 0.982, and so would miss 0.99 in one match of ten.
+    EXPECT_GT(wilson_interval(9, 10).high, 0.99);
+    EXPECT_NEAR(wilson_interval(9, 10).low, 0.5958, 0.0005);
     EXPECT_EQ(wilson_interval(0, 20).low, 0.0);
     EXPECT_EQ(wilson_interval(20, 20).high, 1.0);
     EXPECT_GT(wilson_interval(0, 20).high, 0.1) << "twenty losses do not prove that all are lost";
@@ -321,7 +324,7 @@ TEST(Ratings, IntervalsHoldWhereOneSideWinsNearlyAll) {
                 }
             }
     const std::vector<PairScore> all{{0, 1, 1'000.0, 1'000, 0.0}};
-    EXPECT_LT(rate_players(2, all, 1).ratings[0].low, 970) << "as Wilson's interval";
+    EXPECT_LT(rate_players(2, all, 1).ratings[0].low, 980) << "about as Wilson's interval";
 }
 
 TEST(Ratings, IntervalsHoldInLeagues) {

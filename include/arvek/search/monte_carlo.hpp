@@ -242,7 +242,12 @@ class MonteCarlo {
             entry.visits = sum.visits;
             entry.exact = child.guess.is_exact();
             entry.proven = players_of(game_) <= 2;
-            entry.value = entry.exact || entry.visits == 0 ? child.guess.value() : sum.mean();
+            // What the choice of moves goes by: the mean, with what evaluations make of it.
+            entry.value = child.guess.value();
+            if (!entry.exact && entry.visits > 0) {
+                const double share = rules_.implicit > 0 ? static_cast<double>(rules_.guess_share(sum.visits)) : 0.0;
+                entry.value = sum.mean() + share * (entry.value - sum.mean());
+            }
             entry.worth = tree.worth_of(child);
             tree.line_from(children.first + i, lines.emplace_back());
             entry.plies = static_cast<int>(lines.back().size());

@@ -89,7 +89,9 @@ class Budget {
         }
         const double most = static_cast<double>(most_nodes_between_checks);
         const double fitting = took > 0 ? static_cast<double>(between_checks_) * seconds_between_checks / took : most;
-        between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, most));
+        // Not too many more than the last time: the first nodes may have been quicker than those that come.
+        const double more = 4.0 * static_cast<double>(between_checks_);
+        between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, std::min(most, more)));
     }
 
     /// So many more nodes until the next look at the limits.

@@ -14,6 +14,7 @@
 #include "arvek/game/view.hpp"
 #include "arvek/search/detail/random_play.hpp"
 #include "arvek/search/detail/sampling.hpp"
+#include "arvek/search/detail/sampling_choice.hpp"
 #include "arvek/search/detail/way_down.hpp"
 #include "arvek/search/evaluator.hpp"
 
@@ -256,7 +257,7 @@ class InformationTree {
     std::uint32_t select(std::uint32_t place) {
         std::uint32_t best = 0, last = 0;
         double most = -1e300;
-        const float reach = rules_.exploration * static_cast<float>(met.width());
+        const float reach = rules_.exploration * axis_.spread(met);
         known_.assign(play.moves.size(), false);
         std::size_t known = 0;
         for (std::uint32_t at = places_[place].first; at != 0; at = edges_[at].next) {
@@ -271,7 +272,7 @@ class InformationTree {
             const float visits = static_cast<float>(edge.visits);
             const double value =
                 edge.sum / edge.visits +
-                static_cast<double>(reach * root_of(logarithm_of(static_cast<float>(edge.available)) / visits));
+                static_cast<double>(reach * root_of(unexplored(static_cast<float>(edge.available)) / visits));
             if (value > most) most = value, best = at;
         }
         if (known == play.moves.size() || edges_.size() >= most_edges_) return best;

@@ -47,7 +47,7 @@ struct SamplingRules {
     static constexpr float prior_floor = 0.01f;    ///< of all prior: shared out evenly, so that no move has none
     static constexpr double untried_loss = 0.1;    ///< what a move is thought to be worse than its siblings
     /// After so many visits what the children evaluate to weighs half of what it did at first.
-    static constexpr float guess_half = 4'096.0f;
+    static constexpr float guess_half = 65'536.0f;
     static constexpr std::uint32_t first_draws = 32;  ///< room for so many children where events are drawn; a power of two
 
     bool evaluates = false;  ///< a leaf counts by its evaluation, without playing on
@@ -106,6 +106,11 @@ class ValueAxis {
     double most() const { return most_ < largest_payoff ? most_ : largest_payoff; }
     /// Between which payoffs lie that are usual: for the unit of exploration until more is known.
     const PayoffRange& usual_range() const { return range_; }
+    /// How far apart ends usually lie, the unit of exploration: as random games show it, or a part of all that was met where
+    /// that is far more.
+    float spread(const PayoffRange& met) const {
+        return static_cast<float>(std::max(range_.width(), met.width() / 3));
+    }
     /// From 0 to 1 over what evaluations can be worth; for priors.
     float share(double value) const {
         const double share = (value - axis_.low) * per_point_;

@@ -13,6 +13,7 @@
 #include <array>
 #include <bit>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "arvek/game/chance.hpp"
@@ -60,6 +61,8 @@ class SamplingTree {
         PayoffRange met;  ///< the payoffs that are usual, and all that it has met
         std::vector<SampledStep> path;
         WayDown<G> down;
+        /// Where the path leaves what is known for what is open, and what is known there.
+        std::vector<std::pair<std::size_t, SampledValues>> asides;
         Way way;  ///< with several threads
         MoveList<Event<Move>> events;
         std::vector<float> weights;
@@ -106,6 +109,7 @@ class SamplingTree {
             w.down.shorten(0);
         }
         Position position = Shared ? w.way.position : root_position_;
+        w.asides.clear();
         SampledValues values{};
         bool exact_now = false;
         for (;;) {
@@ -166,6 +170,14 @@ class SamplingTree {
                 }
             } else {
                 chosen = children.chance ? drawn_child(w, children) : select(w, node, children);
+                if (!children.chance && arena_[chosen].guess.is_exact()) [[unlikely]] {
+                    const std::uint32_t open = instead_of_exact(node, children, chosen);
+                    if (open != chosen) {
+                        const auto mover = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
+                        w.asides.push_back({w.path.size() - 1, guessed({chosen, mover})});
+                        chosen = open;
+                    }
+                }
             }
             std::uint8_t chooser = here.chooser;
             if (!children.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
@@ -246,7 +258,7 @@ class SamplingTree {
         const auto sum = node.sum.read();
         const auto known = node.guess.read();
         if (known.exact && axis_.is_best(known.value)) return 1e20;
-        if (known.exact && axis_.is_worst(known.value)) return static_cast<double>(sum.visits) * 1e-12;
+        if (known.exact && axis_.is_worst(known.value)) return static_cast<double>(sum.visits) * 1e-12 - 2.0;
         return static_cast<double>(sum.visits) + (sum.visits > 0 ? 0.5 * axis_.share(sum.mean()) : 0.0);
     }
 
@@ -520,15 +532,33 @@ class SamplingTree {
 
     std::uint32_t select(const Worker& w, const Node& node, const Children& of) const {
         const std::span<const Node> children(&arena_[of.first], of.count);
-        const float reach = rules_.exploration * static_cast<float>(w.met.width());
-        return of.first + (rules_.by_prior ? chosen_by_prior(node, children, rules_, axis_, reach)
-                                           : chosen_plainly(node, children, axis_, reach));
+        const float reach = rules_.exploration * axis_.spread(w.met);
+        const std::uint32_t chosen = rules_.by_prior ? chosen_by_prior(node, children, rules_, axis_, reach)
+                                                     : chosen_plainly(node, children, axis_, reach);
+        return of.first + chosen;
+    }
+
+    /// Where the best is known exactly, nothing is learned from it. Of the visits a part that becomes ever smaller, and far
+    /// more than a bandit would give, goes to what is still open: the child with the fewest visits. What comes of it counts
+    /// from there on down; above counts what is known.
+    std::uint32_t instead_of_exact(const Node& node, const Children& of, std::uint32_t chosen) const {
+        if (axis_.is_best(arena_[chosen].guess.value())) return chosen;
+        double visits = 0;
+        std::uint32_t open = chosen, fewest = UINT32_MAX;
+        for (std::uint32_t i = of.first; i < of.first + of.count; ++i) {
+            if (arena_[i].guess.is_exact()) continue;
+            const std::uint32_t own = arena_[i].sum.visits();
+            visits += own;
+            if (own < fewest) fewest = own, open = i;
+        }
+        constexpr double part = 8.0;
+        return visits < part * __builtin_sqrt(static_cast<double>(node.sum.visits())) ? open : chosen;
     }
 
     // ---- what came of it ----
 
     template <bool Shared>
-    void back_up(Worker& w, const SampledValues& values, bool exact_now) {
+    void back_up(Worker& w, SampledValues values, bool exact_now) {
         w.deepest = std::max(w.deepest, static_cast<int>(w.path.size()) - 1);
         for (std::size_t i = 0; i < players_; ++i) w.met.include(values[i]);
         const bool looks_back = rules_.implicit > 0 || exact_now;
@@ -536,6 +566,10 @@ class SamplingTree {
         for (std::size_t at = w.path.size(); at-- > 0;) {
             const SampledStep& step = w.path[at];
             Node& node = arena_[step.node];
+            if (!w.asides.empty() && w.asides.back().first == at) [[unlikely]] {
+                values = w.asides.back().second;
+                w.asides.pop_back();
+            }
             if constexpr (Shared) {
                 if (at < w.way.steps) {
                     w.way.sums[at] += values[step.chooser];
