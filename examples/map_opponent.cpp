@@ -1,4 +1,4 @@
-// A computer player for many pieces on a map, by scored suggestions: small functions propose noteworthy moves, a
+// A computer player for many pieces on a map, by scored suggestions: small functions propose moves that are worth a thought, a
 // temperament weighs their reasons. Plays a Nightwatch of a bold side against a wary one and prints why each move was
 // chosen, and how often each reason was.
 
@@ -14,7 +14,7 @@ using Suggestions = arvek::SuggestionList<Nightwatch>;
 using Proposals = arvek::Proposals<Nightwatch::Move>;
 
 /// What a side looks for: three suggestions of our own and one of the game's.
-Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
+Suggestions suggestions(const Nightwatch& nightwatch, double hunger) {
     Suggestions list;
     list.add("strike", [](const Nightwatch& game, const Nightwatch::Position& now, Proposals& proposals) {
         for (const auto& move : arvek::legal_moves(game, now)) {
@@ -45,7 +45,8 @@ Suggestions suggestions(const Nightwatch& nightwatch, double daring) {
     for (const auto& suggester : nightwatch.suggesters())
         if (std::string(suggester.reason) == "flee") list.add(suggester.reason, suggester.suggest);
     list.temperament(
-        {{{"daring", daring, {{"strike", 2.0}, {"close in", 3.0}, {"flee", 0.3}, {"stay together", 0.3}}}}, {}});
+        {{{"hunger", hunger, {{"strike", 2.0}, {"close in", 3.0}}}, {"loyalty", -hunger, {{"flee", 3.0}, {"stay together", 3.0}}}},
+         {}});
     return list;
 }
 
@@ -60,7 +61,7 @@ int main() {
         const auto& best = decision.ranked.front();
         std::printf("%-5s %-8s %6.2f  %s\n", game.player_name(position.to_move).c_str(),
                     game.move_text(position, decision.move).c_str(), best.worth,
-                    best.reasons.empty() ? "nothing noteworthy" : best.reasons.front().c_str());
+                    best.reasons.empty() ? "nothing stands out" : best.reasons.front().c_str());
         ++reasons[side][decision.chosen_by];
         game.play(position, decision.move);
     }

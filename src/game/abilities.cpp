@@ -91,7 +91,7 @@ std::span<const AbilityInfo> ability_table() {
         {Ability::Acting, "acting", "ActNames act_names() const; Act act(const Position&, const Move&) const",
          "rules about who acts, and about actions by name", "acting.hpp"},
         {Ability::Suggesters, "suggesters", "std::span<const Suggester<MyGame>> suggesters() const",
-         "choosing by what is noteworthy, with a temperament", "suggesters.hpp"},
+         "choosing by what stands out, with a temperament", "suggesters.hpp"},
     }};
     return table;
 }

@@ -94,6 +94,11 @@ void detail::throw_not_zero_sum(Payoff first, Payoff second) {
                      "payoffs sum to zero, or take maxn (ManyPlayers), where each player wants the most for itself");
 }
 
+void detail::throw_no_such_seat(int seat, int players) {
+    throw RulesError("player_to_move() names player " + std::to_string(seat) + ", and the game has " +
+                     std::to_string(players) + ": a game of more than two says  int players() const;");
+}
+
 void detail::throw_wrong_number_of_players(int players) {
     throw RulesError("players() says " + std::to_string(players) + ", and a game has 1 to " +
                      std::to_string(max_players));

@@ -25,7 +25,9 @@ std::string CheckReport::text() const {
     text += games == 0 && positions == 1
                 ? std::string(" at the end of these moves.\n")
                 : " in " + std::to_string(games) + " games and " + std::to_string(positions) + " positions.\n";
-    if (!complete) text += "  It was stopped before its end.\n";
+    if (!complete)
+        text += games == 0 ? "  No game was played, so this says nothing: it needs more time.\n"
+                           : "  It was stopped before its end.\n";
     for (const Fault& fault : faults) {
         text += "  " + fault.law + ", " + fault.function + "(): " + fault.what + "\n    after " +
                 way_text(fault.moves, fault.position);

@@ -444,6 +444,35 @@ void PositionLaws::examine_visits(const AnyPosition& position, const MoveList<An
     }
 }
 
+void PositionLaws::examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path) {
+    constexpr int most_plies = 60;
+    drawn_from_ = " (in a position that sample() draws from what " + game_.player_name(player) + " sees)";
+    struct Forget {
+        std::string& text;
+        ~Forget() { text.clear(); }
+    } const forget{drawn_from_};
+    findings_.guarded(path, "samples", [&] {
+        AnyPosition at = drawn;
+        for (int ply = 0; ply < most_plies && examine_alone(at, path); ++ply) {
+            MoveList<AnyMove> next;
+            generate_what_is_next(game_, at, next);
+            if (ply == 0) examine_texts(at, next, path);
+            for (std::size_t i = 0; i < next.size(); ++i)
+                for (std::size_t j = i + 1; j < next.size() && next.size() < 200; ++j)
+                    if (next[i] == next[j]) {
+                        fault("samples", "sample", "what is next there has " + name(at, next[i]) + " twice", path);
+                        return;
+                    }
+            if (next.empty()) {
+                if (!chance_is_next(game_, at)) fault("samples", "sample", "play goes on there, and there is no move", path);
+                return;
+            }
+            game_.play(at, chance_is_next(game_, at) ? drawn_event(game_, at, random)
+                                                     : next[static_cast<std::size_t>(random.below(next.size()))]);
+        }
+    });
+}
+
 void PositionLaws::examine_views(const AnyPosition& position, const MoveList<AnyMove>& moves, Player to_move,
                                  const Path& path) {
     if (!has_views(game_)) return;
@@ -461,6 +490,7 @@ void PositionLaws::examine_views(const AnyPosition& position, const MoveList<Any
                       path);
                 continue;
             }
+            if (draw == 0 && drawn_from_.empty()) examine_drawn(drawn, player, random, path);
             if (game_.outcome(drawn).has_value() || chance_is_next(game_, drawn) ||
                 game_.player_to_move(drawn) != to_move) {
                 fault("views", "view",

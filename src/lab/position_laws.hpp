@@ -30,7 +30,7 @@ class PositionLaws {
 
    private:
     void fault(const char* law, const char* function, const std::string& what, const Path& path) {
-        findings_.fault(law, function, what, path);
+        findings_.fault(law, function, what + drawn_from_, path);
     }
     void note(const Path& path) {
         if (watcher_ != nullptr) watcher_->path(path);
@@ -50,6 +50,8 @@ class PositionLaws {
     void examine_events(const AnyPosition& position, const Path& path);
     void examine_visits(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
     void examine_views(const AnyPosition& position, const MoveList<AnyMove>& moves, Player to_move, const Path& path);
+    /// What a player draws from a view is a position like any other, and so is what comes after it.
+    void examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path);
     void examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
     void examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);
     void examine_null_move(const AnyPosition& position, Player player, const Path& path);
@@ -78,6 +80,7 @@ class PositionLaws {
     std::vector<Seen> seen_, seen_by_text_, seen_by_key_;
     std::uint64_t positions_ = 0;
     bool moves_after_end_ = false;
+    std::string drawn_from_;  ///< said of faults in a position that was drawn
 };
 
 }  // namespace arvek::detail

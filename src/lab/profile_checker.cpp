@@ -494,7 +494,7 @@ class ProfileChecker {
         if (profile_.chooser.name != "ruled" || options_.is_partial) return;
         unconditional_last_ = last != nullptr;
         if (!unconditional_last_ && profile_.fallback.empty() && !profile_.rules.empty())
-            find(true, profile_.rules.back().place, "there is no fallback, so a match dies where no rule applies",
+            find(true, profile_.rules.back().place, "there is no fallback, so it loses the game where no rule applies",
                  "[[fallback]] behind the last rule; without keys it takes any move");
     }
 
@@ -686,7 +686,7 @@ class ProfileChecker {
         find(true, profile_.fallback.front().place,
              "nothing of the fallback is sure to be available to " + uncovered_ +
                  (uncovered_position_.empty() ? "" : ", as at " + uncovered_position_) +
-                 ", so a match dies where no rule applies there",
+                 ", so it loses the game where no rule applies there",
              "one more [[fallback]] without keys, which takes any move");
     }
 

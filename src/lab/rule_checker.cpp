@@ -64,7 +64,8 @@ class RuleChecker {
                     "generate_moves gives moves in finished positions; nobody here asks, other callers might");
         }
         report_.seconds = time_.seconds();
-        report_.complete = !options_.stop.stop_requested();
+        // Without a game nothing was looked at that could be called sound.
+        report_.complete = !options_.stop.stop_requested() && report_.games > 0;
         return std::move(report_);
     }
 

@@ -201,6 +201,28 @@ struct StartFailure {
     ::_exit(127);
 }
 
+/// In another process beside the program: ends all of its group as soon as nobody holds the other end of the pipe, which is when
+/// the caller has died of whatever it was. Only what is safe after a fork of a process with threads.
+[[noreturn]] void watch_over(pid_t group, int pipe) {
+    ::setpgid(0, 0);  // what is sent to the caller's group is not for it
+    sigset_t all;
+    sigfillset(&all);
+    ::sigprocmask(SIG_SETMASK, &all, nullptr);
+    ::dup2(pipe, STDIN_FILENO);
+    if (::syscall(SYS_close_range, 1u, ~0u, 0u) != 0) {
+        const long most = ::sysconf(_SC_OPEN_MAX);
+        for (int file = 1; file < (most > 0 ? most : 1'024); ++file) ::close(file);
+    }
+    char byte = 0;
+    while (::read(STDIN_FILENO, &byte, 1) < 0 && errno == EINTR) {
+    }
+    for (int times = 0; times < 5 && ::kill(-group, SIGKILL) == 0; ++times) {
+        const timespec while_they_end{0, 20'000'000};
+        ::nanosleep(&while_they_end, nullptr);
+    }
+    ::_exit(0);
+}
+
 std::string signal_text(int signal) {
     const char* text = ::sigdescr_np(signal);
     return "signal " + std::to_string(signal) + (text != nullptr ? std::string(" (") + text + ")" : "");
@@ -228,6 +250,8 @@ struct Child::State {
     std::string name;
     pid_t pid = -1;
     bool reaped = false;
+    pid_t watcher = -1;  ///< the process that ends the group when this one dies
+    ChildFile watch;     ///< what it waits for
     bool output_ended = false, error_ended = false;
     ChildFile in, out, error;
     std::string unread, errors;
@@ -315,6 +339,11 @@ struct Child::State {
         while (::waitpid(pid, &status, 0) < 0 && errno == EINTR) {
         }
         reaped = true;
+        if (watcher <= 0) return;
+        ::kill(watcher, SIGKILL);  // there is nothing left to end
+        watch.close();
+        while (::waitpid(watcher, &status, 0) < 0 && errno == EINTR) {
+        }
     }
     void discard() {
         unread.clear();
@@ -347,6 +376,13 @@ Child::Child(ChildOptions options) : state_(std::make_unique<State>()) {
     });
     if (state.pid < 0) fail_to_start(std::strerror(why_not));
     ::setpgid(state.pid, state.pid);  // whoever comes first
+    if (Pipe watch; make_pipe(watch)) {
+        Starter::instance().run([&] {
+            state.watcher = ::fork();
+            if (state.watcher == 0) watch_over(state.pid, watch.read.get());
+        });
+        state.watch = std::move(watch.write);
+    }
     report.write.close();
     StartFailure failure;
     ssize_t told = 0;

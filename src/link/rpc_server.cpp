@@ -7,6 +7,9 @@
 #include <deque>
 #include <functional>
 #include <istream>
+#include <future>
+#include <chrono>
+#include <vector>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
@@ -115,6 +118,7 @@ class RpcService::Body {
     ~Body() {
         for (auto& [number, desk] : desks_) desk->closed = true;  // all at once
         for (auto& [number, desk] : desks_) desk->close();
+        closers_.clear();  // waits for them
     }
 
     void stop() { all_stop_ = true; }
@@ -210,7 +214,7 @@ class RpcService::Body {
             const auto at = desks_.find(number);
             if (at == desks_.end())
                 throw RpcError(CannotBeDone, method + ": there is no session " + std::to_string(number));
-            if (waiting_ >= options_.most_waiting)
+            if (waiting_ >= options_.most_waiting && method != "close")
                 throw RpcError(TooMany, std::to_string(options_.most_waiting) + " requests are not answered yet");
             desk = at->second;
             desk->last_used = ++uses_;
@@ -224,19 +228,31 @@ class RpcService::Body {
         }
         if (method == "close") {
             desks_lock.unlock();
-            desk->close();
-            return attempt([&] { return Json(true); });
+            // What it is at may take a while to end, and nobody else is to wait for that.
+            close_aside(desk, [attempt] { attempt([] { return Json(true); }); });
+            return;
         }
         ++waiting_;
         auto stop = std::make_shared<RpcStop>();
         stop->desk = desk;
         stop->all_stop = &all_stop_;
         const RpcMethod function = found->second;
-        if (!notifies && function.takes_long) {
+        // One that is not to be answered can be cancelled by its session alone.
+        std::string name;
+        if (function.takes_long) {
             const std::lock_guard lock(stops_mutex_);
-            stops_[id.dump()] = stop;
+            name = notifies ? "notification " + std::to_string(++notifications_) : id.dump();
+            if (stops_.contains(name)) {
+                --desk->in_hand;
+                --waiting_;
+                desks_lock.unlock();
+                return attempt([&]() -> Json {
+                    throw RpcError(InvalidRequest, "the id " + id.dump() + " is one of a request that is not answered yet");
+                });
+            }
+            stops_[name] = stop;
         }
-        auto job = [this, attempt, delivery, desk, function, method, id, stop, given = std::move(given)] {
+        auto job = [this, attempt, delivery, desk, function, method, id, name, stop, given = std::move(given)] {
             attempt([&] {
                 Params params(method, given);
                 (void)params.integer("session", 1, INT64_MAX);
@@ -251,7 +267,7 @@ class RpcService::Body {
             });
             {
                 const std::lock_guard lock(stops_mutex_);
-                if (const auto at = stops_.find(id.dump()); at != stops_.end() && at->second == stop) stops_.erase(at);
+                if (const auto at = stops_.find(name); at != stops_.end() && at->second == stop) stops_.erase(at);
             }
             --desk->in_hand;
             --waiting_;
@@ -309,6 +325,16 @@ class RpcService::Body {
         return answer;
     }
     Json cancel(Params& params) {
+        if (const auto number = params.integer_if("session", 1, INT64_MAX)) {
+            params.finish();
+            const std::lock_guard desks_lock(desks_mutex_);
+            const auto at = desks_.find(*number);
+            const std::lock_guard lock(stops_mutex_);
+            bool any = false;
+            for (const auto& [name, stop] : stops_)
+                if (at != desks_.end() && stop->desk == at->second) stop->cancelled.set(), any = true;
+            return any;
+        }
         const Json id = params.any("id");
         params.finish();
         const std::lock_guard lock(stops_mutex_);
@@ -334,16 +360,31 @@ class RpcService::Body {
             left = oldest->second;
             desks_.erase(oldest);
         }
-        left->close();
+        close_aside(left, [] {});
+    }
+
+    /// Closes it in a thread of its own, and then says so.
+    void close_aside(const RpcDeskPointer& desk, const std::function<void()>& said) {
+        desk->closed = true;
+        const std::lock_guard lock(closers_mutex_);
+        std::erase_if(closers_, [](const auto& closer) {
+            return closer.wait_for(std::chrono::seconds(0)) == std::future_status::ready;
+        });
+        closers_.push_back(std::async(std::launch::async, [desk, said] {
+            desk->close();
+            said();
+        }));
     }
 
     const RpcServerOptions options_;
-    std::mutex desks_mutex_, stops_mutex_;
+    std::mutex desks_mutex_, stops_mutex_, closers_mutex_;
     std::map<std::int64_t, RpcDeskPointer> desks_;
     std::int64_t last_number_ = 0;
     std::uint64_t uses_ = 0;
     std::atomic<std::size_t> waiting_{0};
     std::atomic<bool> all_stop_{false};
+    std::uint64_t notifications_ = 0;
+    std::vector<std::future<void>> closers_;
     std::map<std::string, std::shared_ptr<RpcStop>> stops_;  ///< of what is not answered and can be cancelled, by id
 };
 

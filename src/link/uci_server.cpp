@@ -57,8 +57,15 @@ class UciServer {
     /// False for the last command.
     bool obey(const std::string& line) {
         std::istringstream in(line);
-        std::string word;
-        in >> word;
+        // Words that nobody knows are passed over, as the protocol wants it.
+        static const std::vector<std::string> commands{"quit",       "uci",      "isready", "debug", "setoption",
+                                                       "ucinewgame", "position", "go",      "stop",  "ponderhit"};
+        std::string word, unknown;
+        while (in >> word && std::find(commands.begin(), commands.end(), word) == commands.end()) {
+            if (unknown.empty()) unknown = word;
+            word.clear();
+        }
+        if (!unknown.empty()) note("there is no command " + in_quotes(unknown));
         try {
             if (word == "quit") return false;
             if (word == "uci")
@@ -79,8 +86,6 @@ class UciServer {
                 stop_thinking();
             else if (word == "ponderhit")
                 ponderhit();
-            else if (!word.empty())
-                note("there is no command " + in_quotes(word));
         } catch (const std::exception& error) {
             note(error.what());
         }
@@ -162,11 +167,15 @@ class UciServer {
         session_ = Session(game_);
         start_.clear();
         played_.clear();
+        beyond_.reset();
+        has_position_ = true;
         ++game_number_;
     }
 
     void set_position(std::istream& in) {
         stop_thinking();
+        // From a position that is wrong nothing is played, least of all from the one before it.
+        has_position_ = false;
         std::string word, start;
         in >> word;
         bool moves_follow = false;
@@ -182,28 +191,80 @@ class UciServer {
         if (moves_follow)
             while (in >> word) moves.push_back(word);
         // The game goes on where it can, so that what was learned of it is kept.
-        const bool goes_on = start == start_ && played_.size() <= moves.size() &&
+        const bool goes_on = !beyond_ && start == start_ && played_.size() <= moves.size() &&
                              std::equal(played_.begin(), played_.end(), moves.begin());
         if (!goes_on) {
             session_ = Session(game_, start);
             start_ = start;
             played_.clear();
+            beyond_.reset();
         }
         for (std::size_t i = played_.size(); i < moves.size(); ++i) {
-            session_.play(moves[i]);
+            if (!beyond_ && session_.ending()) beyond_ = session_.position();
+            if (beyond_)
+                play_beyond(moves[i]);
+            else
+                session_.play(moves[i]);
             played_.push_back(moves[i]);
         }
+        has_position_ = true;
+    }
+
+    /// Draws are the interface's to claim: where the rules see one, play may go on all the same.
+    void play_beyond(const std::string& text) {
+        const AnyGame& game = game_.kit.game;
+        for (const AnyMove& move : moves_beyond(*beyond_)) {
+            if (game.coordinates(*beyond_, move) != text) continue;
+            game.play(*beyond_, move);
+            return;
+        }
+        throw InputError("move", in_quotes(text) + " is not legal", "a move in coordinates");
+    }
+    /// None where somebody has won, or cannot move.
+    std::vector<AnyMove> moves_beyond(const AnyPosition& at) const {
+        const AnyGame& game = game_.kit.game;
+        const auto outcome = game.outcome(at);
+        if (outcome && outcome->payoff(Player::First) != 0) return {};
+        MoveList<AnyMove> moves;
+        game.generate_moves(at, moves);
+        return {moves.begin(), moves.end()};
+    }
+    /// A move where the rules see a draw: searched where only the past made it one, or else what evaluates best.
+    void go_beyond(const GoText& go) {
+        const AnyGame& game = game_.kit.game;
+        const AnyPosition at = beyond_ ? *beyond_ : session_.position();
+        if (!game.outcome(at)) {
+            const std::string text = game.position_text(at);
+            session_ = Session(game_, text);
+            start_.clear();  // what is played next begins a game of its own
+            beyond_.reset();
+            return start_thinking(go);
+        }
+        const auto moves = moves_beyond(at);
+        const AnyMove* best = nullptr;
+        Score most = Score::lowest();
+        for (const AnyMove& move : moves) {
+            AnyPosition after = at;
+            game.play(after, move);
+            const Score score = evaluation_of(game, after, game.player_to_move(at));
+            if (best == nullptr || score > most) most = score, best = &move;
+        }
+        say("bestmove " + (best == nullptr ? std::string("(none)") : game.coordinates(at, *best)));
     }
 
     void go(std::istream& in) {
         stop_thinking();
+        if (!has_position_) {
+            note("there is no position to play from");
+            return say("bestmove (none)");
+        }
         GoText go;
         std::string word;
         const auto number = [&]() -> std::optional<long long> {
             std::string text;
             in >> text;
             const auto read = number_in<long long>(text);
-            if (!read) throw InputError("go", in_quotes(text) + " is no number", "an integer");
+            if (!read) note("go: " + in_quotes(text) + " is not an integer, so it limits nothing");
             return read;
         };
         bool moves_follow = false;
@@ -238,16 +299,23 @@ class UciServer {
                 }
                 if (!moves_follow) break;
             } else {
-                throw InputError("go", "there is no limit " + in_quotes(word), "depth, nodes, movetime and so on");
+                note("go: there is no limit " + in_quotes(word));
             }
         }
-        if (session_.ending() || chance_is_next(game_.kit.game, session_.position()) ||
-            session_.legal_moves().empty()) {
+        if (beyond_ || session_.ending()) return go_beyond(go);
+        if (chance_is_next(game_.kit.game, session_.position()) || session_.legal_moves().empty()) {
             say("bestmove (none)");
             return;
         }
-        for (const std::string& move : go.only)
-            (void)move_from_text(game_.kit.game, session_.position(), move);  // says what is wrong with it
+        std::erase_if(go.only, [&](const std::string& move) {
+            try {
+                (void)move_from_text(game_.kit.game, session_.position(), move);
+                return false;
+            } catch (const InputError& error) {
+                note(error.what());
+                return true;
+            }
+        });
         start_thinking(go);
     }
 
@@ -372,8 +440,13 @@ class UciServer {
         if (decision.ranked.empty() || !decision.has_scores) return;
         const auto milliseconds = static_cast<long long>((steady_seconds() - begin) * 1'000);
         const std::uint64_t nodes = decision.stats.nodes;
+        // The move that is played comes first, though a level may have ranked it lower.
+        auto ranked = decision.ranked;
+        const auto played = std::find_if(ranked.begin(), ranked.end(),
+                                         [&](const auto& entry) { return entry.move == decision.move; });
+        if (played != ranked.end()) std::rotate(ranked.begin(), played, played + 1);
         int number = 0;
-        for (const auto& entry : decision.ranked) {
+        for (const auto& entry : ranked) {
             if (++number > lines_at_once_) break;
             if (number > 1 && entry.kind != ScoreKind::Exact) break;
             std::string line = "info depth " + std::to_string(std::max(decision.stats.depth, 1));
@@ -399,6 +472,8 @@ class UciServer {
     Session session_;
     std::string start_;                ///< the text of the position where the game in hand began
     std::vector<std::string> played_;  ///< since, as they were told
+    std::optional<AnyPosition> beyond_;  ///< where play went on after what the rules see as a draw
+    bool has_position_ = true;           ///< false after one that was wrong
     std::optional<int> level_, threads_, mebibytes_;
     int lines_at_once_ = 1;
     std::uint64_t seed_ = 0, game_number_ = 0;

@@ -36,7 +36,7 @@ class ProfileReader final : ConditionReader {
                                     "rule",   "fallback",   "suggestions", "temperament",     "preferences", "features",
                                     "levels", "follow",     "book",        "book_from_level", "pace",        "options",
                                     "limits", "evaluation", "state",       "change",          "conditions",  "groups",
-                                    "care",   "parameters", "based_on",    "without",         "program",     "model"});
+                                    "care",   "parameters", "set", "based_on",    "without",         "program",     "model"});
         });
         // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");
@@ -235,6 +235,10 @@ class ProfileReader final : ConditionReader {
 
     void read_parameters(const DataNode& root, Profile& profile) const {
         const DataNode* table = root.find("parameters");
+        // Files of positions said 'set', as the option does.
+        if (table != nullptr && root.find("set") != nullptr)
+            file_.fail(*root.find("set"), "'parameters' and 'set' are one and the same", "'parameters' alone");
+        if (table == nullptr) table = root.find("set");
         if (table == nullptr) return;
         file_.require_table(*table, "'parameters'", "[parameters]");
         for (const auto& [key, place, value] : table->entries) {
@@ -525,7 +529,7 @@ class ProfileReader final : ConditionReader {
             for (const auto& entry : table->entries) attempt([&] { read_suggestion(entry, profile); });
         }
         if (const DataNode* table = part(root, "temperament", used, "suggestions")) {
-            file_.require_table(*table, "'temperament'", "[temperament.daring]");
+            file_.require_table(*table, "'temperament'", "[temperament.hunger]");
             for (const auto& [key, place, value] : table->entries)
                 attempt([&, key = key, &value = value] { read_axis(key, value, profile); });
         }

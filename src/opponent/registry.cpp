@@ -84,7 +84,7 @@ std::vector<ChooserInfo> all_built_in() {
     infos[1].name = "ruled";
     infos[1].about = "rules: win now, stop the rival, then what the game prefers; or those of a profile";
     infos[2].name = "suggestions";
-    infos[2].about = "what is noteworthy, weighed by a temperament";
+    infos[2].about = "what stands out, weighed by a temperament";
     infos[2].needs = {Ability::Suggesters};
     infos[3].name = "features";
     infos[3].about = "one ply, all moves, features with the weights of a profile";
@@ -96,10 +96,10 @@ std::vector<ChooserInfo> all_built_in() {
                                 {memory_option("table"), evaluator_option()}));
     infos.back().weighs_chance = true;
     infos.back().needs = {Ability::Chance};
-    for (const bool pessimist : {false, true}) {
+    for (const bool paranoid : {false, true}) {
         infos.push_back(search_info(
-            pessimist ? "pessimist" : "maxn",
-            pessimist ? "looks ahead as if all others were against it" : "looks ahead, each player for itself",
+            paranoid ? "paranoid" : "maxn",
+            paranoid ? "looks ahead as if all others were against it" : "looks ahead, each player for itself",
             {memory_option("table"), evaluator_option()}));
         infos.back().weighs_chance = true;
         infos.back().least_players = 1;

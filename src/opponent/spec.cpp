@@ -19,6 +19,7 @@ std::string level_range() { return std::to_string(lowest_level) + " to " + std::
 const std::string& OpponentSpec::chooser_name() const { return profile ? profile->chooser.name : name; }
 
 const ChooserInfo* find_chooser(std::span<const ChooserInfo> choosers, std::string_view name) {
+    if (name == "pessimist") name = "paranoid";  // as it was called
     const auto at = std::find_if(choosers.begin(), choosers.end(), [&](const auto& info) { return info.name == name; });
     return at == choosers.end() ? nullptr : &*at;
 }
@@ -39,6 +40,7 @@ OpponentSpec read_opponent(std::string_view text, std::span<const ChooserInfo> k
         throw InputError("opponent", "there is no opponent " + quoted(text.substr(0, std::min<std::size_t>(at, 60))),
                          (nearest.empty() ? "" : nearest + ", perhaps; there are ") + any_of_text(names));
     }
+    spec.name = chooser->name;
     if (at == std::string_view::npos) return spec;
     const std::string_view digits = text.substr(at + 1);
     int level = 0;

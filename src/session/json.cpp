@@ -86,7 +86,7 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, 
     }
     if (has_scores) {
         put_score(json, entry.score, per_point);
-        if (entry.score.is_proven()) json["proven"] = proven_json(entry.score);
+        if (entry.score.is_proven() && entry.kind == ScoreKind::Exact) json["proven"] = proven_json(entry.score);
     }
     return json;
 }

@@ -530,6 +530,7 @@ OutlookReport Session::outlook(const OpponentSpec& spec, std::uint64_t seed, con
         game.play(after, event.move);
         // Where more is drawn before anybody moves, some draws stand for all.
         const bool goes_on = !game.outcome(after) && arvek::chance_is_next(game, after);
+        if (goes_on) entry.next = chance_again;
         const int draws = goes_on ? draws_for_all : 1;
         Random random(derived_seed(seed, static_cast<std::uint64_t>(report.events.size())));
         for (int draw = 0; draw < draws; ++draw) {

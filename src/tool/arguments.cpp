@@ -46,8 +46,11 @@ void add_seed(CLI::App* verb, Arguments& arguments, const std::string& meaning) 
     verb->add_option("--seed", arguments.seed, meaning)->option_text("N");
 }
 
-void add_limits(CLI::App* verb, Arguments& arguments) {
-    verb->add_option("--depth", arguments.depth, "how many plies to look ahead; a range such as 0..6 compares them")
+/// `compares`: whether several depths may be asked for.
+void add_limits(CLI::App* verb, Arguments& arguments, bool compares = true) {
+    verb->add_option("--depth", arguments.depth,
+                     compares ? "how many plies to look ahead; a range such as 0..6 compares them"
+                              : "how many plies to look ahead")
         ->option_text("N");
     verb->add_option("--nodes", arguments.nodes, "look at so many positions at the most")->option_text("N");
     verb->add_option("--playouts", arguments.playouts, "play out so often at the most, where playouts decide")
@@ -220,6 +223,21 @@ std::string manual_of(const CLI::App& app, const std::string& program) {
 
 }  // namespace
 
+/// What is wrong with the first option that the verb does not have, and what was probably meant; nothing where it has all.
+static std::optional<std::string> unknown_option(const CLI::App& verb, const std::vector<std::string>& given) {
+    std::vector<std::string> known;
+    for (const CLI::Option* option : verb.get_options())
+        for (const std::string& name : option->get_lnames()) known.push_back("--" + name);
+    for (const std::string& word : given) {
+        if (!word.starts_with("--") || word.size() < 3) continue;
+        const std::string name = word.substr(0, word.find('='));
+        if (std::find(known.begin(), known.end(), name) != known.end()) continue;
+        const std::string nearest = nearest_of(name, known);
+        return "there is no option " + in_quotes(name) + (nearest.empty() ? "" : "; did you mean " + in_quotes(nearest) + "?");
+    }
+    return std::nullopt;
+}
+
 ParsedCommandLine parse_command_line(const std::string& program, const std::vector<std::string>& given) {
     ParsedCommandLine parsed;
     Arguments& arguments = parsed.arguments;
@@ -272,6 +290,10 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
             "what looks ahead, such as standard, alphabeta, montecarlo or, with dice, expectation; a list with commas "
             "compares them")
         ->option_text("NAME[,NAME]");
+    decide
+        ->add_option("--deal", arguments.deal,
+                     "where cards are still to be dealt, deal them by this number; by the seed otherwise")
+        ->option_text("N");
     add_limits(decide, arguments);
     decide->add_option("--without", arguments.without, "switch a technique of the standard search off; may be repeated")
         ->option_text("NAME")
@@ -327,7 +349,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
                      "who plays against itself, perhaps with a level; standard@5 by default")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
     odds->add_option("--level", arguments.level, "its level of difficulty, 1 to 10")->option_text("N");
-    add_limits(odds, arguments);
+    add_limits(odds, arguments, false);
     odds->add_option("--games", arguments.games, "how many games; 200 by default")->option_text("N");
     odds->add_option("--opening-plies", arguments.opening_plies, "how many random moves begin each game")
         ->option_text("N");
@@ -430,7 +452,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
     CLI::App* levels = add_game_verb(app, arguments, "levels", "measures an opponent's levels: a ladder of ratings");
     add_report(levels, arguments);
     levels->add_option("--opponent", arguments.opponent, "whose levels")->option_text("NAME");
-    levels->add_option("--levels", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");
+    levels->add_option("--levels,--level", arguments.levels, "which of them; 1..10 by default")->option_text("N..M");
     levels->add_option("--games", arguments.games, "how many games of each two; 100 by default")->option_text("N");
     add_openings(levels, arguments);
     add_jobs(levels, arguments);
@@ -489,7 +511,7 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("FILE.toml[@LEVEL] RIVAL")
         ->required()
         ->expected(2);
-    sweep->add_option("--key", arguments.key, "which number, such as temperament.daring.value or rule.NAME.chance")
+    sweep->add_option("--key", arguments.key, "which number, such as temperament.hunger.value or rule.NAME.chance")
         ->option_text("KEY");
     sweep->add_option("--values", arguments.values, "its values")->option_text("N,N,...");
     sweep->add_option("--games", arguments.games, "how many games with each; 100 by default")->option_text("N");
@@ -638,7 +660,12 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         std::string problem = error.what();
         std::replace(problem.begin(), problem.end(), '\n', ' ');
         std::string verb;
-        for (const CLI::App* used : app.get_subcommands()) verb = " " + used->get_name();
+        const CLI::App* verb_app = &app;
+        for (const CLI::App* used : app.get_subcommands()) {
+            verb = " " + used->get_name();
+            verb_app = used;
+        }
+        if (const auto unknown = unknown_option(*verb_app, given)) problem = *unknown;
         throw InputError("", problem + "; see '" + program + verb + " --help'");
     }
     if (!parsed.help && arguments.verb == "completion") parsed.help = completion_of(app, program, arguments.shell);

@@ -22,6 +22,7 @@ struct Arguments {
     std::vector<std::string> settings;
     std::optional<std::string> position;
     std::optional<std::string> moves;
+    std::optional<std::string> deal;
     std::optional<std::string> state;
     std::optional<std::string> seed;
     std::string format = "text";

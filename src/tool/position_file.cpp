@@ -34,15 +34,20 @@ bool names_toml_file(const std::string& text) {
 PositionFile read_position_file(const std::string& path) {
     const DataFile file = opened(path);
     const DataNode& root = file.root();
-    file.allow_only(root, {"game", "set", "position", "note"});
+    file.allow_only(root, {"game", "parameters", "set", "position", "note"});
     PositionFile found;
     found.game = file.text_or(root, "game", "");
     const DataNode& position = file.required(root, "position", "\"...\"");
     found.position = file.text(position, "'position'");
     found.position_place = file.at(position.place);
     (void)file.text_or(root, "note", "");
-    if (const DataNode* set = root.find("set")) {
-        file.require_table(*set, "'set'", "{ name = value, ... }");
+    // Profiles say [parameters]; 'set' is the older name, as of the option.
+    const DataNode* set = root.find("parameters");
+    if (set != nullptr && root.find("set") != nullptr)
+        file.fail(*root.find("set"), "'parameters' and 'set' are one and the same", "'parameters' alone");
+    if (set == nullptr) set = root.find("set");
+    if (set != nullptr) {
+        file.require_table(*set, "'parameters'", "{ name = value, ... }");
         for (const auto& [key, place, value] : set->entries) {
             std::string text;
             switch (value.kind) {

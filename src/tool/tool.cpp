@@ -122,12 +122,18 @@ int Tool::run(int argc, const char* const* argv) const {
     return status;
 }
 
+/// What the search was called by which all others play against one.
+static constexpr std::string_view former_paranoid = "pessimist";
+
 int Tool::run(const std::vector<std::string>& arguments, const Console& console) const {
     const auto say = [&](const std::string& message) {
         console.err << message_line(program_ + ": " + message) << "\n";
     };
     try {
         const ParsedCommandLine parsed = parse_command_line(program_, arguments);
+        for (const std::string& argument : arguments)
+            if (argument.starts_with(former_paranoid))
+                say("'" + std::string(former_paranoid) + "' is called 'paranoid' now, as the literature calls it");
         if (parsed.help) {
             console.out << *parsed.help;
             return 0;

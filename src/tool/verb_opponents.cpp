@@ -183,7 +183,7 @@ int run_sweep(const Tool& tool, const Arguments& arguments, const Console& conso
     const std::string& path = arguments.opponents[0];
     if (!arguments.key || !arguments.values)
         throw InputError("sweep", "it is not said which number takes which values",
-                         "--key temperament.daring.value --values -0.5,0,0.5");
+                         "--key temperament.hunger.value --values -0.5,0,0.5");
     (void)opponent_named(path, session);  // says what is wrong with the profile as it is
     const auto file = profile_path(path);
     if (!file)

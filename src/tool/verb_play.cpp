@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <filesystem>
 #include <ostream>
 #include <random>
 #include <sstream>
@@ -15,6 +16,7 @@
 #include "game_log.hpp"
 #include "line_reader.hpp"
 #include "person_file.hpp"
+#include "position_file.hpp"
 #include "values.hpp"
 #include "verbs.hpp"
 #include "wrapping.hpp"
@@ -37,6 +39,8 @@ const char* const help_text =
     "  opponent NAME[@LEVEL]   another opponent\n"
     "  side      changes sides with the opponent\n"
     "  board     shows the position\n"
+    "  position  the position as text, as --position takes it\n"
+    "  save FILE.toml   writes the position to a file that --position reads\n"
     "  quit      leaves\n";
 
 std::string person_text(const PersonFile& person) {
@@ -338,6 +342,8 @@ class PersonsGame {
             throw InputError("", "too many words: " + in_quotes(line), "a move, or a command that 'help' lists");
         if (command == "level" || command == "opponent")
             change_opponent(command, argument);
+        else if (command == "save")
+            save(argument);
         else if (!argument.empty())
             throw InputError("", in_quotes(command) + " takes nothing after it",
                              "a move, or a command that 'help' lists");
@@ -351,6 +357,8 @@ class PersonsGame {
             out_ << help_text;
         } else if (command == "board") {
             show_board();
+        } else if (command == "position") {
+            out_ << "  " << shown_position() << "\n";
         } else if (command == "moves") {
             show_moves();
         } else if (command == "hint") {
@@ -396,6 +404,26 @@ class PersonsGame {
         const bool is_answered = session_.awaits_answer();
         if (!draws_over_ && !is_answered) out_ << "\n";
         show_board(is_answered);
+    }
+
+    /// Throws InputError where it would show what the opponent has in hand.
+    std::string shown_position() const {
+        if (hides() && !over())
+            throw InputError("", "it would show what the opponent has in hand", "'position' when the game is over");
+        return plain_line(session_.position_text());
+    }
+
+    void save(const std::string& path) {
+        if (path.empty() || !names_toml_file(path))
+            throw InputError("save", "it is not said where to", "'save FILE.toml'");
+        std::error_code problem;
+        if (std::filesystem::exists(path, problem))
+            throw InputError("save", in_quotes(path) + " is there already", "another name");
+        OutputFile file(path);
+        file.write("game = " + toml_text(session_.game().name) + "\nposition = " + toml_text(shown_position()) + "\n" +
+                   toml_parameters(session_));
+        file.commit();
+        out_ << "  Saved: --position " << path << " goes on from here.\n";
     }
 
     void show_moves() {

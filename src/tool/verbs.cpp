@@ -69,6 +69,15 @@ bool sets(const std::vector<std::string>& settings, const std::string& name) {
                        [&](const std::string& text) { return text.starts_with(name + "="); });
 }
 
+bool opens(const GameEntry& entry, const std::vector<std::string>& settings) {
+    try {
+        (void)entry.open(settings);
+        return true;
+    } catch (const InputError&) {
+        return false;
+    }
+}
+
 /// Adds the parameters that profiles bring along, unless they are set.
 void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntry& entry, const Arguments& arguments) {
     std::vector<std::string> named = arguments.opponents;
@@ -79,15 +88,21 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
         if (!path) continue;
         const Profile profile = profile_in(path->path);
         if (profile.game.name != entry.name()) continue;  // said when the opponent is made
-        for (const auto& [name, value] : profile.parameters) {
-            if (sets(settings, name.name)) continue;
-            try {
-                (void)entry.open({name.name + "=" + value});
-            } catch (const InputError& error) {
-                fail_in_profile(profile, name.place, error.what(), "");
+        std::vector<std::string> together = settings;
+        for (const auto& [name, value] : profile.parameters)
+            if (!sets(settings, name.name)) together.push_back(name.name + "=" + value);
+        if (!opens(entry, together)) {
+            // Each may be right where another is there, so the first is at fault that no order makes right.
+            for (const auto& [name, value] : profile.parameters) {
+                if (sets(settings, name.name)) continue;
+                try {
+                    (void)entry.open({name.name + "=" + value});
+                } catch (const InputError& error) {
+                    fail_in_profile(profile, name.place, error.what(), "");
+                }
             }
-            settings.push_back(name.name + "=" + value);
         }
+        settings = std::move(together);
     }
 }
 
@@ -125,12 +140,14 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
         throw InputError(*arguments.position, "the position is one of " + in_quotes(file.game),
                          "a position of " + arguments.game);
     // What the command line sets goes before what the file says.
-    for (const PositionFile::Setting& setting : file.settings) {
-        const std::string &name = setting.name, &value = setting.value, &place = setting.place;
-        if (sets(settings, name)) continue;
-        at_place(place, [&] { (void)entry.open({name + "=" + value}); });
-        settings.push_back(name + "=" + value);
-    }
+    std::vector<std::string> together = settings;
+    for (const PositionFile::Setting& setting : file.settings)
+        if (!sets(settings, setting.name)) together.push_back(setting.name + "=" + setting.value);
+    if (!opens(entry, together))
+        for (const PositionFile::Setting& setting : file.settings)
+            if (!sets(settings, setting.name))
+                at_place(setting.place, [&] { (void)entry.open({setting.name + "=" + setting.value}); });
+    settings = std::move(together);
     add_settings_of_profiles(settings, entry, arguments);
     OpenGame game = open_game(tool, arguments.game, settings);
     return at_place(file.position_place, [&] { return Session(std::move(game), file.position); });
@@ -424,10 +441,26 @@ int decide_side_by_side(Session& session, const Arguments& arguments, const Cons
 
 }  // namespace
 
+/// Hidden hands that are still to be dealt are dealt by the seed, and it is said: a decision before them is none.
+static void deal_hands(Session& session, const Arguments& arguments, std::uint64_t seed, const Console& console) {
+    const AnyGame& game = session.game().kit.game;
+    if (!has_views(game) || !session.chance_is_next()) {
+        if (arguments.deal) throw InputError("--deal", "nothing is to be dealt", "a position where cards are dealt");
+        return;
+    }
+    const std::uint64_t deal =
+        arguments.deal ? static_cast<std::uint64_t>(integer_value("--deal", *arguments.deal, 0, INT64_MAX)) : seed;
+    Random random(derived_seed(deal, 17));
+    int events = 0;
+    while (session.let_chance_act(random)) ++events;
+    console.err << "dealt by the number " << deal << " (" << events << " events); --deal N deals otherwise\n";
+}
+
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
     if (arguments.moves) play_moves(session, *arguments.moves);
     const std::uint64_t seed = seed_of(arguments, 0);
+    deal_hands(session, arguments, seed, console);
     const std::size_t shown =
         arguments.show ? static_cast<std::size_t>(integer_value("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
 

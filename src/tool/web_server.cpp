@@ -2,9 +2,15 @@
 
 #include <httplib.h>
 
+#include <arpa/inet.h>
+#include <sys/socket.h>
+
+#include <algorithm>
 #include <array>
 #include <condition_variable>
 #include <deque>
+#include <filesystem>
+#include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
 #include <random>
@@ -89,6 +95,99 @@ std::vector<nlohmann::json> ids_of(const std::string& message) {
     return ids;
 }
 
+/// Ends connections that bring no whole request in time, however slowly they go on, and all of them when the server stops:
+/// a time limit of one read starts again with each byte.
+class ConnectionWatch {
+   public:
+    ~ConnectionWatch() { finish(); }
+
+    /// Watches the connections to that port. `most_waiting`: so many may be without a request at a time.
+    void begin(int port, std::size_t most_waiting) {
+        port_ = port;
+        most_waiting_ = most_waiting;
+        thread_ = std::thread([this] {
+            while (!over_) {
+                look();
+                std::this_thread::sleep_for(std::chrono::milliseconds(closes_all_ ? 10 : 200));
+            }
+        });
+    }
+    void close_all() { closes_all_ = true; }
+    void finish() {
+        over_ = true;
+        if (thread_.joinable()) thread_.join();
+    }
+
+    /// What the connection with that port at its other end has come to.
+    void came_with_key(int peer) { note(peer, false); }
+    void is_answered(int peer) { note(peer, true); }
+    void has_answer(int peer) { note(peer, false); }
+
+   private:
+    using Clock = std::chrono::steady_clock;
+    static constexpr std::chrono::seconds longest_request{10}, shortest_wait{1};
+
+    struct Connection {
+        Clock::time_point since = Clock::now();
+        bool answered = false;  ///< its request is whole, and the answer may take its time
+        bool has_key = false;
+        bool seen = true;
+    };
+
+    void note(int peer, bool answered) {
+        const std::lock_guard lock(mutex_);
+        Connection& one = connections_[peer];
+        one.since = Clock::now();
+        one.answered = answered;
+        one.has_key = true;
+    }
+    /// The port at the other end of a connection to our port; 0 for anything else.
+    int peer_of(int file) const {
+        sockaddr_in own{}, other{};
+        socklen_t own_size = sizeof own, other_size = sizeof other;
+        if (::getsockname(file, reinterpret_cast<sockaddr*>(&own), &own_size) != 0 || own.sin_family != AF_INET ||
+            ntohs(own.sin_port) != port_)
+            return 0;
+        if (::getpeername(file, reinterpret_cast<sockaddr*>(&other), &other_size) != 0) return 0;
+        return ntohs(other.sin_port);
+    }
+    void look() {
+        std::vector<std::pair<int, int>> open;  // file and the port at the other end
+        std::error_code problem;
+        for (const auto& entry : std::filesystem::directory_iterator("/proc/self/fd", problem)) {
+            const int file = std::atoi(entry.path().filename().c_str());
+            if (const int peer = peer_of(file); peer != 0) open.emplace_back(file, peer);
+        }
+        const std::lock_guard lock(mutex_);
+        for (auto& [peer, one] : connections_) one.seen = false;
+        std::vector<std::pair<Clock::time_point, int>> waiting;
+        const auto now = Clock::now();
+        const auto end = [&](int file, int peer) {
+            if (peer_of(file) == peer) ::shutdown(file, SHUT_RDWR);
+        };
+        for (const auto& [file, peer] : open) {
+            Connection& one = connections_[peer];
+            one.seen = true;
+            if (closes_all_ || (!one.answered && now - one.since > longest_request))
+                end(file, peer);
+            else if (!one.has_key && now - one.since > shortest_wait)
+                waiting.emplace_back(one.since, file);
+        }
+        std::erase_if(connections_, [](const auto& one) { return !one.second.seen; });
+        if (waiting.size() <= most_waiting_) return;
+        std::sort(waiting.begin(), waiting.end());
+        waiting.resize(waiting.size() - most_waiting_);
+        for (const auto& [since, file] : waiting) end(file, peer_of(file));
+    }
+
+    int port_ = 0;
+    std::size_t most_waiting_ = 8;
+    std::atomic<bool> over_{false}, closes_all_{false};
+    std::mutex mutex_;
+    std::map<int, Connection> connections_;
+    std::thread thread_;
+};
+
 }  // namespace
 
 class WebServer::Body {
@@ -103,6 +202,14 @@ class WebServer::Body {
         server_.set_keep_alive_timeout(2);
         server_.set_keep_alive_max_count(100'000);
         server_.set_tcp_nodelay(true);
+        // A port is one server's: a second one that listens on it would take a part of the requests.
+        server_.set_socket_options([](socket_t socket) {
+            const int yes = 1;
+            (void)::setsockopt(socket, SOL_SOCKET, SO_REUSEADDR, &yes, sizeof yes);
+        });
+        server_.set_logger([this](const httplib::Request& request, const httplib::Response&) {
+            watch_.has_answer(request.remote_port);
+        });
         server_.set_default_headers(
             {{"Content-Security-Policy",
               "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
@@ -133,6 +240,7 @@ class WebServer::Body {
         if (port_ <= 0)
             throw InputError("--port", "port " + std::to_string(options_.port) + " cannot be had",
                              "another, or none for one that is free");
+        watch_.begin(port_, static_cast<std::size_t>(options_.threads) / 2);
         thread_ = std::thread([this] { server_.listen_after_bind(); });
         while (!server_.is_running()) std::this_thread::sleep_for(std::chrono::milliseconds(1));
     }
@@ -140,7 +248,9 @@ class WebServer::Body {
         stopping_ = true;
         service_->stop();
         server_.stop();
+        watch_.close_all();
         thread_.join();
+        watch_.finish();
     }
 
     std::string address() const {
@@ -153,7 +263,7 @@ class WebServer::Body {
     using Handled = httplib::Server::HandlerResponse;
 
     /// Only what is addressed to this machine by its loopback name, with the token, and not by a page from elsewhere.
-    Handled admit(const httplib::Request& request, httplib::Response& response) const {
+    Handled admit(const httplib::Request& request, httplib::Response& response) {
         const auto refuse = [&](int status, const char* why) {
             response.status = status;
             response.set_content(std::string(why) + "\n", "text/plain");
@@ -163,6 +273,7 @@ class WebServer::Body {
         const std::string asked = request.get_header_value("Host");
         if (request.get_header_value_count("Host") != 1 || (asked != host + port && asked != "localhost" + port))
             return refuse(403, "this host is not served here");
+        if (request.get_header_value_count("Origin") > 1) return refuse(403, "pages from elsewhere are not served");
         if (const std::string origin = request.get_header_value("Origin");
             request.has_header("Origin") && origin != "http://" + asked)
             return refuse(403, "pages from elsewhere are not served");
@@ -173,6 +284,11 @@ class WebServer::Body {
         const auto end = path.find('/', 1);
         if (path.empty() || end == std::string_view::npos || !is_same(path.substr(1, end - 1), options_.token))
             return refuse(404, "there is nothing here; the address is the one that the program printed");
+        // A message of known size, as it is: what is packed or comes in pieces may grow beyond every limit.
+        for (const char* header : {"Transfer-Encoding", "Content-Encoding", "Range"})
+            if (request.has_header(header)) return refuse(400, "a message comes whole and as it is");
+        if (request.get_header_value_count("Content-Length") > 1) return refuse(400, "a message has one length");
+        watch_.came_with_key(request.remote_port);
         return Handled::Unhandled;
     }
 
@@ -183,6 +299,7 @@ class WebServer::Body {
             response.set_content("a message is application/json\n", "text/plain");
             return;
         }
+        watch_.is_answered(request.remote_port);
         auto answer = std::make_shared<Answer>();
         service_->take(
             request.body, [answer](const std::string& line) { answer->add(line); }, [answer] { answer->finish(); });
@@ -212,6 +329,7 @@ class WebServer::Body {
     WebServerOptions options_;
     std::unique_ptr<link::RpcService> service_;
     std::atomic<bool> stopping_{false};
+    ConnectionWatch watch_;
     httplib::Server server_;
     int port_ = -1;
     std::thread thread_;

@@ -127,8 +127,9 @@ TEST(Check, AccusesNoSoundGame) {
 
 // A few are beyond so few games. The reflection is wrong, and still two positions hardly ever share its hash.
 TEST(Check, FindsTheFaultsOfCrates) {
-    const auto missed = missed_of<zoo::Crates>(zoo::crates_faults);
-    EXPECT_TRUE(missed.empty()) << missed.front();
+    // A static buffer shows only where two threads happen to meet in it, which is nothing to promise.
+    for (const std::string& fault : missed_of<zoo::Crates>(zoo::crates_faults))
+        EXPECT_EQ(fault, "a move text from a static buffer");
 }
 TEST(Check, FindsTheFaultsOfTides) {
     for (const std::string& fault : missed_of<zoo::Tides>(zoo::tides_faults))
@@ -162,7 +163,7 @@ namespace {
 
 /// Tolls with something wrong about what is seen or drawn.
 struct WrongTolls : waterway::Tolls {
-    enum class Wrong { Leaks, ForgetsVoids, Loaded, AnotherView, UnlistedMove } wrong = Wrong::Leaks;
+    enum class Wrong { Leaks, ForgetsVoids, Loaded, AnotherView, UnlistedMove, DealsAgain } wrong = Wrong::Leaks;
 
     // Those are of Tolls, not of this.
     void quantities() const = delete;
@@ -184,6 +185,13 @@ struct WrongTolls : waterway::Tolls {
         Position drawn = Tolls::sample(plain, random);
         drawn.unused[0] = 0;
         if (wrong == Wrong::AnotherView) ++drawn.took[0];
+        if (wrong == Wrong::DealsAgain && drawn.gone != 0)
+            for (std::size_t side = 0; side < 3; ++side)
+                if (side != view.seen.seen_by && drawn.hands[side] != 0) {
+                    drawn.hands[side] &= drawn.hands[side] - 1;
+                    drawn.hands[side] |= drawn.gone & (~drawn.gone + 1);
+                    break;
+                }
         if (wrong == Wrong::Leaks) drawn.unused[0] = 0;
         return drawn;
     }
@@ -206,6 +214,7 @@ TEST(Check, FindsWhatIsWrongWithViewsAndDraws) {
     for (const auto& [wrong, law] : std::vector<std::pair<Wrong, std::string>>{{Wrong::ForgetsVoids, "samples"},
                                                                                {Wrong::Loaded, "drawn events"},
                                                                                {Wrong::AnotherView, "samples"},
+                                                                               {Wrong::DealsAgain, "position text"},
                                                                                {Wrong::UnlistedMove, "random moves"}}) {
         const auto report = check_rules(WrongTolls(wrong), few);
         EXPECT_TRUE(names(report, law)) << law << "\n" << report.text();

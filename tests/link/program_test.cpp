@@ -91,6 +91,34 @@ bool is_gone(pid_t process, double seconds) {
 
 }  // namespace
 
+TEST(Program, TheWholeGroupEndsWithItsCallerWhateverThatDiesOf) {
+    for (const int signal : {SIGTERM, SIGHUP, SIGKILL, SIGINT}) {
+        int told[2];
+        ASSERT_EQ(::pipe(told), 0);
+        const pid_t caller = ::fork();
+        if (caller == 0) {
+            ::signal(SIGTERM, SIG_DFL);
+            ::signal(SIGHUP, SIG_DFL);
+            ::signal(SIGINT, SIG_DFL);
+            // The program leaves another one behind, which keeps none of its pipes open.
+            Child child({.command = {"/bin/sh", "-c", "sleep 4321 >/dev/null 2>&1 </dev/null & echo $!; exec sleep 4321"}});
+            const auto line = child.read_line(5);
+            const int other = line ? std::atoi(line->c_str()) : 0;
+            (void)!::write(told[1], &other, sizeof other);
+            for (;;) ::pause();
+        }
+        int other = 0;
+        ASSERT_EQ(::read(told[0], &other, sizeof other), static_cast<ssize_t>(sizeof other));
+        ASSERT_GT(other, 0);
+        EXPECT_EQ(::kill(other, 0), 0);
+        ::kill(caller, signal);
+        ::waitpid(caller, nullptr, 0);
+        EXPECT_TRUE(is_gone(other, 3)) << "after signal " << signal;
+        ::close(told[0]);
+        ::close(told[1]);
+    }
+}
+
 TEST(Program, PlaysWhatItIsAskedAndSaysWhatItThinks) {
     const auto opponent =
         program_of(stand_in_profile(stand_in_command("good"), "[program.options]\nthreads = 2\nStyle = \"wild\"\n"));

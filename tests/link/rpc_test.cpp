@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <fstream>
+#include <map>
 #include <regex>
 #include <sstream>
 
@@ -138,6 +139,30 @@ TEST(Rpc, SessionsWorkSideBySideAndDecisionsCanBeCancelled) {
     EXPECT_EQ(Json::parse(server.heard())["id"], 8);
     EXPECT_EQ(Json::parse(server.heard())["id"], 9);
     EXPECT_EQ(server.ask("state", {{"session", 1}}, 10)["error"]["code"], -32000);
+}
+
+TEST(Rpc, OneThatClosesKeepsNobodyWaiting) {
+    Server server;
+    for (int i = 1; i <= 2; ++i) EXPECT_EQ(server.ask("open", {{"game", "chess"}}, i)["result"]["session"], i);
+    // A decision that nobody is told of is cancelled by its session.
+    server.tell(R"({"jsonrpc":"2.0","method":"decide","params":{"session":1,"depth":900}})");
+    EXPECT_EQ(server.ask("cancel", {{"session", 1}}, 3)["result"], true);
+    EXPECT_EQ(server.ask("state", {{"session", 1}}, 4)["result"]["to_move"], "white");
+    EXPECT_EQ(server.ask("cancel", {{"session", 1}}, 5)["result"], false) << "nothing is left to cancel";
+    // An id belongs to one request at a time.
+    server.tell(R"({"jsonrpc":"2.0","id":"long","method":"decide","params":{"session":1,"depth":900}})");
+    const Json again = server.ask("decide", {{"session", 2}, {"depth", 900}}, "long");
+    EXPECT_EQ(again["error"]["code"], -32600) << again;
+    server.tell(R"({"jsonrpc":"2.0","id":6,"method":"close","params":{"session":1}})");
+    server.tell(R"({"jsonrpc":"2.0","id":7,"method":"state","params":{"session":2}})");
+    std::map<std::string, Json> answers;
+    for (int i = 0; i < 3; ++i) {
+        const Json answer = Json::parse(server.heard());
+        answers[answer["id"].dump()] = answer;
+    }
+    EXPECT_EQ(answers["7"]["result"]["to_move"], "white");
+    EXPECT_EQ(answers["6"]["result"], true);
+    EXPECT_TRUE(answers["\"long\""].contains("result"));
 }
 
 TEST(Rpc, AProfileAsTextPlaysButRunsNoProgram) {

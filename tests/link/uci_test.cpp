@@ -173,6 +173,51 @@ TEST(Uci, GivesSeveralLinesAtOnce) {
     EXPECT_EQ(first_moves.size(), 3u);
 }
 
+TEST(Uci, WordsThatNobodyKnowsArePassedOver) {
+    Engine engine;
+    engine.tell("joho position startpos");
+    EXPECT_EQ(engine.best("go quickly depth 2 please").size(), 4u);
+    EXPECT_EQ(engine.best("well go depth x nodes 500").size(), 4u);
+    EXPECT_EQ(engine.best("go searchmoves e2e5 a2a3 depth 2"), "a2a3") << "what is not legal is left out";
+    engine.tell("position fen 8/8/8/8/8/8/8/8 w - - 0 1");
+    EXPECT_EQ(engine.best("go depth 2"), "(none)") << "not from the position before the wrong one";
+    engine.tell("position startpos moves e2e4");
+    EXPECT_NE(engine.best("go depth 2"), "(none)");
+}
+
+TEST(Uci, DrawsAreForTheInterfaceToClaim) {
+    Engine engine;
+    // The start position for the third time, and on from there.
+    const std::string shuffle = " g1f3 g8f6 f3g1 f6g8";
+    engine.tell("position startpos moves" + shuffle + shuffle);
+    EXPECT_EQ(engine.best("go depth 2").size(), 4u);
+    engine.tell("position startpos moves" + shuffle + shuffle + " e2e4 e7e5");
+    EXPECT_EQ(engine.best("go depth 2").size(), 4u);
+    // A hundred plies without a capture or a pawn's move; bare kings.
+    engine.tell("position fen 7k/8/8/8/8/8/R7/K7 w - - 99 80 moves a2a3");
+    EXPECT_EQ(engine.best("go depth 2").substr(0, 2), "h8");
+    engine.tell("position fen 7k/8/8/8/8/8/8/K7 w - - 0 1 moves a1a2 h8h7");
+    EXPECT_EQ(engine.best("go depth 2").substr(0, 2), "a2");
+    engine.tell("position fen 7k/8/8/8/8/8/8/K7 w - - 0 1 moves a1a3");
+    EXPECT_EQ(engine.best("go depth 2"), "(none)") << "an illegal move";
+}
+
+TEST(Uci, TheFirstOfSeveralLinesIsPlayed) {
+    Engine engine;
+    engine.tell("setoption name MultiPV value 4");
+    engine.tell("setoption name Level value 1");
+    for (int seed = 1; seed < 12; ++seed) {
+        engine.tell("setoption name Seed value " + std::to_string(seed));
+        engine.tell("position startpos moves e2e4");
+        engine.tell("go depth 2");
+        const auto lines = engine.until("bestmove");
+        std::string first;
+        for (const auto& line : lines)
+            if (field_after(line, "multipv") == "1") first = field_after(line, "pv");
+        EXPECT_EQ(words(lines.back()).at(1), first);
+    }
+}
+
 TEST(Uci, NoInputBreaksIt) {
     Engine engine;
     for (const char* line : {"",

@@ -236,7 +236,7 @@ TEST(Characters, PiecesOfOneKindDifferAndTheSameSeedDealsTheSame) {
         const auto position = game.initial_position();
         for (const auto& entry : opponent->decide(position, seed).ranked)
             for (const std::string& reason : entry.reasons) {
-                const auto at = reason.find("Runner's daring ");
+                const auto at = reason.find("Runner's hunger ");
                 if (at != std::string::npos)
                     found[game.move_text(position, entry.move).substr(0, 2)].insert(reason.substr(at, 20));
             }

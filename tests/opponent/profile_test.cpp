@@ -80,7 +80,7 @@ TEST(Profile, EveryMistakeIsOneLineWithItsPlace) {
         {"[[rule]]\naction = 'haul'\n", "own.toml, line 4, column 1: there is no key 'name'"},
         {"[[fallback]]\nweight = 0\n", "own.toml, line 5, column 10: 'weight' = 0 is out of range"},
         {"[[fallback]]\naction = 'doze'\n", "own.toml, line 5, column 10: there is no action 'doze'"},
-        {"[temperament.daring]\nvalue = 0.5\n",
+        {"[temperament.hunger]\nvalue = 0.5\n",
          "own.toml, line 4, column 2: 'temperament' means nothing to this chooser"},
         {"[levels.11]\nnoise = 1\n", "own.toml, line 4, column 9: there is no key '11'"},
         {"[levels.3]\nsees_wins = 2\n", "own.toml, line 5, column 13: 'sees_wins' = 2 is out of range"},

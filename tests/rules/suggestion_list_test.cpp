@@ -18,26 +18,26 @@ namespace {
 
 const Nightwatch yard;
 
-Temperament daring(double value) { return {{{"daring", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}}; }
+Temperament hungry(double value) { return {{{"hunger", value, {{"take", 4.0}, {"flee", 0.25}}}}, {{"strike", 1.5}}}; }
 
 }  // namespace
 
 TEST(Temperament, MultipliesUrgenciesByReason) {
-    const Temperament bold = daring(0.5);
+    const Temperament bold = hungry(0.5);
     EXPECT_DOUBLE_EQ(bold.factor("take"), 2.0);
     EXPECT_DOUBLE_EQ(bold.factor("flee"), 0.5);
     EXPECT_DOUBLE_EQ(bold.factor("strike"), 1.5);
     EXPECT_DOUBLE_EQ(bold.factor("something else"), 1.0);
-    EXPECT_DOUBLE_EQ(daring(-0.5).factor("take"), 0.5);
-    EXPECT_THROW(check_temperament(daring(1.1)), InputError);
+    EXPECT_DOUBLE_EQ(hungry(-0.5).factor("take"), 0.5);
+    EXPECT_THROW(check_temperament(hungry(1.1)), InputError);
     EXPECT_THROW(check_temperament({{{"x", 0.5, {{"take", 0.0}}}}, {}}), InputError);
 }
 
 TEST(SuggestionList, EveryMoveIsWorthTheSumOfWhatIsSuggestedTimesItsFactors) {
     Random random(4);
     SuggestionList<Nightwatch> list;
-    list.add_all_of(yard).temperament(daring(0.7));
-    const Temperament temperament = daring(0.7);
+    list.add_all_of(yard).temperament(hungry(0.7));
+    const Temperament temperament = hungry(0.7);
     for (int i = 0; i < 60; ++i) {
         const auto position = testing_support::random_position(yard, static_cast<int>(random.below(60)), random);
         if (yard.outcome(position)) continue;
@@ -65,10 +65,10 @@ TEST(SuggestionList, ShowsEveryFactor) {
     SuggestionList<Nightwatch> list;
     list.add("take",
              [](const Nightwatch&, const auto&, auto& proposals) { proposals.add({}, 6.0, "takes the Runner off"); })
-        .temperament({{{"daring", 0.5, {{"take", 4.0}}}}, {{"take", 1.5}}});
+        .temperament({{{"hunger", 0.5, {{"take", 4.0}}}}, {{"take", 1.5}}});
     const auto decision = list.decide(yard, position, 1);
     ASSERT_EQ(decision.ranked.front().reasons.size(), 1u);
-    EXPECT_EQ(decision.ranked.front().reasons.front(), "takes the Runner off: 6 x daring 2 x preference 1.5 = 18");
+    EXPECT_EQ(decision.ranked.front().reasons.front(), "takes the Runner off: 6 x hunger 2 x preference 1.5 = 18");
     EXPECT_EQ(decision.chosen_by, "take");
     list.add("wrong", [](const Nightwatch&, const auto&, auto& proposals) {
         proposals.add({0, 0, Nightwatch::no_cell}, 1.0, "no move");
@@ -77,10 +77,10 @@ TEST(SuggestionList, ShowsEveryFactor) {
 }
 
 TEST(SuggestionList, TwoTemperamentsPlayVisiblyDifferently) {
-    const auto share = [](double daring, const char* reason) {
+    const auto share = [](double hunger, const char* reason) {
         Profile profile;
         profile.chooser.name = "suggestions";
-        profile.temperament = {{{"daring", daring, {{"take", 3.0}, {"close in", 3.0}, {"flee", 0.2}}}}, {}};
+        profile.temperament = {{{"hunger", hunger, {{"take", 3.0}, {"close in", 3.0}, {"flee", 0.2}}}}, {}};
         const auto own = make_opponent(yard, opponent_of_profile(profile));
         profile.temperament = {};
         const auto other = make_opponent(yard, opponent_of_profile(profile));

@@ -301,9 +301,9 @@ class Inquiry {
             const auto known = values.values_of_moves(0, depth);
             for (const bool table : {true, false}) {
                 const auto decision =
-                    ManyPlayers<G>(game, {.pessimist = against, .table_mebibytes = 1, .table = table})
+                    ManyPlayers<G>(game, {.paranoid = against, .table_mebibytes = 1, .table = table})
                         .decide(game.initial_position(), {.depth = depth}, request<typename G::Move>());
-                compare(against ? "pessimist" : table ? "maxn" : "maxn without a table", decision, depth, known, true);
+                compare(against ? "paranoid" : table ? "maxn" : "maxn without a table", decision, depth, known, true);
             }
         }
     }

@@ -36,14 +36,14 @@ std::array<double, max_players> plain_max_n(const ManyLanterns& game, const Many
     return best;
 }
 
-double plain_pessimist(const ManyLanterns& game, const ManyLanterns::Position& position, Player decider) {
+double plain_paranoid(const ManyLanterns& game, const ManyLanterns::Position& position, Player decider) {
     if (const auto outcome = game.outcome(position)) return outcome->payoff(decider);
     const bool own = game.player_to_move(position) == decider;
     double best = own ? -1e9 : 1e9;
     for (const auto& move : legal_moves(game, position)) {
         auto next = position;
         game.play(next, move);
-        const double value = plain_pessimist(game, next, decider);
+        const double value = plain_paranoid(game, next, decider);
         best = own ? std::max(best, value) : std::min(best, value);
     }
     return best;
@@ -126,7 +126,7 @@ struct Row {
 
 TEST(ManyPlayers, HasTheKnownValuesOfLanternsForThree) {
     const ManyLanterns game({.columns = 4, .rows = 3, .line = 3, .players = 3});
-    const auto wary = ManyPlayers<ManyLanterns>(game, {.pessimist = true}).decide(game.initial_position());
+    const auto wary = ManyPlayers<ManyLanterns>(game, {.paranoid = true}).decide(game.initial_position());
     EXPECT_EQ(wary.stats.stopped_by, StoppedBy::End);
     EXPECT_NEAR(value_of(wary), -1, 1e-6);
     if (testing_support::sanitized) return;
@@ -144,9 +144,9 @@ TEST(ManyPlayers, AgreesWithPlainRecursionOnLanterns) {
         const auto position = testing_support::random_position(game, 5 + i % 4, random);
         const Player decider = game.player_to_move(position);
         for (const bool table : {true, false}) {
-            const auto wary = ManyPlayers<ManyLanterns>(game, {.pessimist = true, .table = table}).decide(position);
+            const auto wary = ManyPlayers<ManyLanterns>(game, {.paranoid = true, .table = table}).decide(position);
             ASSERT_EQ(wary.stats.stopped_by, StoppedBy::End);
-            ASSERT_NEAR(value_of(wary), plain_pessimist(game, position, decider), 1e-6) << game.position_text(position);
+            ASSERT_NEAR(value_of(wary), plain_paranoid(game, position, decider), 1e-6) << game.position_text(position);
         }
         // Which of equally good moves the others play is open, so only what nobody can change is compared: who can win
         // at once does.
@@ -155,7 +155,7 @@ TEST(ManyPlayers, AgreesWithPlainRecursionOnLanterns) {
         if (plain[index_of(decider)] >= game.most_payoff()) {
             ASSERT_NEAR(value_of(open), plain[index_of(decider)], 1e-6) << game.position_text(position);
         }
-        ASSERT_GE(value_of(open), plain_pessimist(game, position, decider) - 1e-6);
+        ASSERT_GE(value_of(open), plain_paranoid(game, position, decider) - 1e-6);
     }
 }
 

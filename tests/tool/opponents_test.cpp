@@ -25,6 +25,34 @@ std::string text_of_file(const std::string& path) {
 
 }  // namespace
 
+TEST(Tool, DealsWhereADecisionWantsHands) {
+    const Ran one = run(words("decide tolls --playouts 60 --format json")), other = run(words("decide tolls --playouts 60 --deal 5 --format json"));
+    ASSERT_EQ(one.status, 0) << one.err;
+    EXPECT_NE(one.err.find("dealt by the number 0"), std::string::npos) << one.err;
+    EXPECT_NE(one.json()["position"], other.json()["position"]);
+    EXPECT_EQ(run(words("decide tolls --playouts 60 --format json")).json()["position"], one.json()["position"]);
+    expect_refused(words("decide lanterns --deal 5"), "nothing is to be dealt");
+}
+
+TEST(Tool, TakesParametersThatAreRightTogether) {
+    for (const char* order : {"players = 4\nhand = 3\n", "hand = 3\nplayers = 4\n"})
+        for (const char* name : {"[parameters]\n", "[set]\n"}) {
+            const TemporaryFile profile(std::string("name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n") + name + order);
+            const Ran ran = run({"decide", "tolls", "--opponent", profile.path(), "--playouts", "50", "--format", "json"});
+            ASSERT_EQ(ran.status, 0) << ran.err;
+            EXPECT_EQ(ran.json()["set"]["players"], 4);
+        }
+    const TemporaryFile wrong("name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n[parameters]\nplayers = 4\nhand = 9\n");
+    expect_refused({"decide", "tolls", "--opponent", wrong.path()}, "line 6");
+}
+
+TEST(Tool, KnowsTheFormerNameOfTheParanoidSearch) {
+    const Ran ran = run(words("decide lanterns --set players=3 --opponent pessimist --depth 2 --format json"));
+    EXPECT_EQ(ran.status, 0) << ran.err;
+    EXPECT_NE(ran.err.find("'paranoid'"), std::string::npos);
+    expect_refused(words("decide lanterns --dept 3"), "did you mean '--depth'?");
+}
+
 TEST(WritingOpponents, EveryStepOfThePageIsRightAndSaysWhatThePageSays) {
     const std::string page = text_of_file(std::string(ARVEK_SOURCE_DIR) + "/docs/writing_opponents.md");
     std::size_t at = 0;
@@ -233,16 +261,16 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     const std::string watch = "name = 'x'\ngame = 'nightwatch'\nchoose = 'suggestions'\n";
     look(watch + "[suggestions]\ntke = {}\n",
          {"", "ERROR   line 5, column 1: there is no suggestion 'tke'", "take, perhaps"});
-    look(watch + "[suggestions]\ntake = {}\n[temperament.daring]\nvalue = 0.5\npulls = { flee = 2.0 }\n",
+    look(watch + "[suggestions]\ntake = {}\n[temperament.hunger]\nvalue = 0.5\npulls = { flee = 2.0 }\n",
          {"", "warning line 8, column 11: 'flee' is weighed, and sleeps", "\"flee\" = {}"});
-    look(watch + "[temperament.daring]\nvalue = 0\npulls = { take = 2.0 }\n",
-         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its value is 0", "-1 to 1"});
-    look(watch + "[temperament.daring]\nvalue = 0.5\npulls = {}\n",
-         {"", "warning line 4, column 1: the axis 'daring' changes nothing, as its pulls are empty",
+    look(watch + "[temperament.hunger]\nvalue = 0\npulls = { take = 2.0 }\n",
+         {"", "warning line 4, column 1: the axis 'hunger' changes nothing, as its value is 0", "-1 to 1"});
+    look(watch + "[temperament.hunger]\nvalue = 0.5\npulls = {}\n",
+         {"", "warning line 4, column 1: the axis 'hunger' changes nothing, as its pulls are empty",
           "pulls on reasons"});
-    look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\nof = { Runer = 0.5 }\n",
+    look(watch + "[temperament.hunger]\nvalue = 0.5\npulls = { take = 2 }\nof = { Runer = 0.5 }\n",
          {"", "ERROR   line 7, column 8: there is no actor 'Runer'", "Runner, perhaps"});
-    look(watch + "[temperament.daring]\nvalue = 0.5\npulls = { take = 2 }\ndealt = { least = 0.5, most = 0.2 }\n",
+    look(watch + "[temperament.hunger]\nvalue = 0.5\npulls = { take = 2 }\ndealt = { least = 0.5, most = 0.2 }\n",
          {"", "ERROR   line 7, column 9: the least is above the most", "least ="});
     // Levels, searches and books.
     const std::string lanterns = "name = 'x'\ngame = 'lanterns'\nchoose = 'search'\n";
@@ -441,7 +469,7 @@ TEST(WritingOpponents, AMatchTellsRulesBySeatAlsoThoseThatNeverFired) {
 
 TEST(WritingOpponents, ASweepPlaysAMatchForEachValue) {
     const std::string habits = profiles + "rash_watchman.toml";
-    const auto json = run({"sweep", "nightwatch", habits, "random", "--key", "temperament.daring.value", "--values",
+    const auto json = run({"sweep", "nightwatch", habits, "random", "--key", "temperament.hunger.value", "--values",
                            "-0.5,0.9", "--games", "2", "--format", "json"});
     ASSERT_EQ(json.status, 0) << json.err;
     EXPECT_EQ(json.json()["rows"].size(), 2u);

@@ -166,7 +166,7 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::most_payoff; })
             static_assert(detail::holds(CappedGame<G>),
                           "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");
-        if constexpr (requires { &G::quantities; })
+        if constexpr (!requires { typename G::AllInSight; } && requires { &G::quantities; })
             static_assert(
                 detail::holds(MeasuredGame<G>),
                 "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
@@ -176,7 +176,7 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(PatternedGame<G>),
                           "Arvek: patterns must be the pair  std::vector<arvek::Pattern> patterns() const;  void "
                           "read_patterns(const Position&, arvek::Player, std::span<std::uint16_t>) const;");
-        if constexpr (requires { &G::suggesters; })
+        if constexpr (!requires { typename G::AllInSight; } && requires { &G::suggesters; })
             static_assert(detail::holds(SuggestingGame<G>),
                           "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "
                           "suggesters() const;  of suggesters that outlive the game");
@@ -217,6 +217,7 @@ consteval bool game_can_be_searched() {
 template <Game G>
 void require_searchable(const G& game, const char* search) {
     require_game_for_two(game, search);
+    require_seats(game);
     if (has_chance(game))
         throw InputError(search, "it does not weigh chance, and this is a game of chance",
                          "expectation, montecarlo, or another game");

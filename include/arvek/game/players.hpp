@@ -30,6 +30,7 @@ concept KnowsPlayersWhenCompiled = requires {
 };
 
 [[noreturn]] void throw_wrong_number_of_players(int players);
+[[noreturn]] void throw_no_such_seat(int seat, int players);
 [[noreturn]] void throw_not_for_two(std::string_view what, int players);
 
 }  // namespace detail
@@ -52,6 +53,31 @@ constexpr int players_of(const G& game) {
         return players;
     } else {
         return 2;
+    }
+}
+
+/// Throws RulesError unless the game has that seat, as where three play and players() does not say so.
+template <Game G>
+void require_seat(const G& game, Player player) {
+    const int players = players_of(game);
+    if (static_cast<int>(index_of(player)) >= players) [[unlikely]]
+        detail::throw_no_such_seat(static_cast<int>(index_of(player)) + 1, players);
+}
+
+/// The same of those who are next in the first plies of a game.
+template <Game G>
+void require_seats(const G& game) {
+    constexpr int plies = 4;
+    auto position = game.initial_position();
+    MoveList<typename G::Move> moves;
+    for (int ply = 0; ply < plies && !game.outcome(position); ++ply) {
+        if constexpr (requires { game.chance_is_next(position); })
+            if (game.chance_is_next(position)) return;
+        require_seat(game, game.player_to_move(position));
+        moves.clear();
+        game.generate_moves(position, moves);
+        if (moves.empty()) return;
+        game.play(position, moves[0]);
     }
 }
 

@@ -1,5 +1,5 @@
 #pragma once
-// Ability: suggesters. Buys choosing by what is noteworthy, for games with far more moves than are worth a thought.
+// Ability: suggesters. Buys choosing by what stands out, for games with far more moves than are worth a thought.
 //
 //     std::span<const arvek::Suggester<MyGame>> suggesters() const;
 //

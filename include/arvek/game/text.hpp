@@ -123,6 +123,7 @@ MoveList<typename G::Move> moves_to_choose_from(const G& game, const typename G:
     if (chance_is_next(game, position))
         throw InputError("position", "chance is next, so there is nothing to decide",
                          "a position where a player is to move");
+    require_seat(game, game.player_to_move(position));
     return moves;
 }
 

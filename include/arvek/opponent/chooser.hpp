@@ -7,7 +7,7 @@
 //         arvek::Decision<MyGame::Move> choose(const arvek::Choice<MyGame>& now) override { ... }
 //     };
 //
-// It is asked for the best it knows; what a level takes away from that is taken afterwards. examples/own_chooser.cpp
+// It is asked for the best it knows; what a level takes away from that is taken afterwards. examples/own_chooser/
 // has a whole one.
 
 #include <cstdint>

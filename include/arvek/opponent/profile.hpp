@@ -271,7 +271,7 @@ struct ProfileReading {
     /// Is given everything that is wrong, instead of the first being thrown; what is no TOML, and a profile without a
     /// name, a game or a chooser, is thrown all the same.
     std::vector<std::string>* problems = nullptr;
-    /// Numbers instead of those of the file, by key: "temperament.daring.value", "rule.mend a mate.chance".
+    /// Numbers instead of those of the file, by key: "temperament.hunger.value", "rule.mend a mate.chance".
     std::vector<std::pair<std::string, double>> numbers{};
 };
 

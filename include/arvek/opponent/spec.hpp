@@ -39,7 +39,7 @@ struct OpponentSpec {
 };
 
 /// The choosers that every game has, as far as it offers what they need: "random", "ruled", "suggestions", "features",
-/// "minimax", "alphabeta", "expectation", "maxn", "pessimist", "montecarlo", "standard".
+/// "minimax", "alphabeta", "expectation", "maxn", "paranoid", "montecarlo", "standard".
 std::span<const ChooserInfo> built_in_choosers();
 
 /// The one of that name; nullptr where there is none.

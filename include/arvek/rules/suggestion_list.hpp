@@ -1,10 +1,10 @@
 #pragma once
-// SuggestionList: choosing by what is noteworthy. Small functions propose moves with an urgency and a reason; a
+// SuggestionList: choosing by what stands out. Small functions propose moves with an urgency and a reason; a
 // temperament weighs the reasons; the most urgent move is played.
 //
 //     arvek::SuggestionList<MyGame> list;
 //     list.add("take", [](const MyGame& game, const auto& position, auto& proposals) { ... });
-//     list.temperament({{{"daring", 0.8, {{"take", 3.0}}}}, {}});
+//     list.temperament({{{"hunger", 0.8, {{"take", 3.0}}}}, {}});
 //     auto decision = list.decide(game, position, seed);
 //
 // A move that several suggest is worth the sum. Moves that nobody suggests are worth nothing; where nobody suggests
@@ -37,7 +37,7 @@ struct SuggestionUse {
     double weight = 1.0;  ///< 0 or more
 };
 
-/// Chooses by what is noteworthy.
+/// Chooses by what stands out.
 template <Game G>
 class SuggestionList {
    public:
@@ -117,7 +117,7 @@ class SuggestionList {
                     detail::weighed_text(proposal.note, proposal.urgency, temperament_, entry.reason, who, weight));
             }
         }
-        return ranking.decision(seed, "nothing noteworthy");
+        return ranking.decision(seed, "nothing stands out");
     }
 
    private:

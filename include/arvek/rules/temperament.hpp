@@ -1,7 +1,7 @@
 #pragma once
 // Temperament: how an opponent weighs the reasons for which moves are suggested.
 //
-//     Temperament bold{{{"daring", 0.8, {{"take", 3.0}, {"shelter", 0.5}}}}, {{"take", 1.2}}};
+//     Temperament bold{{{"hunger", 0.8, {{"take", 3.0}, {"shelter", 0.5}}}}, {{"take", 1.2}}};
 //     bold.factor("take");      // 3 to the power of 0.8, times 1.2
 //
 // An axis has a value from -1 to 1 and, for some reasons, a pull: how many times as urgent the reason is to somebody at
@@ -58,7 +58,7 @@ void check_temperament(const Temperament& temperament);
 
 namespace detail {
 
-/// "takes the Runner off: 6 x daring 2.41 = 14.5", with every factor that is not 1.
+/// "takes the Runner off: 6 x hunger 2.41 = 14.5", with every factor that is not 1.
 /// `weight`: of the suggestion itself.
 std::string weighed_text(const std::string& note, double urgency, const Temperament& temperament,
                          std::string_view reason, const Individual& who = {}, double weight = 1.0);

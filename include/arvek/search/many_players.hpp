@@ -2,11 +2,11 @@
 // ManyPlayers: looking ahead in games of one, three or four, with or without dice.
 //
 //     arvek::ManyPlayers<MyGame> search(game);                              // each player wants the most for itself
-//     arvek::ManyPlayers<MyGame> wary(game, {.pessimist = true});           // all others are against the one who decides
+//     arvek::ManyPlayers<MyGame> wary(game, {.paranoid = true});           // all others are against the one who decides
 //     auto decision = search.decide(position, {.depth = 6});
 //
 // Both are models of what the others do, and with three or more neither is proven by anything: scores are expected
-// payoffs, and none is called proven. With max^n the first of equally good moves is taken to be played. The pessimist
+// payoffs, and none is called proven. With max^n the first of equally good moves is taken to be played. The paranoid
 // prunes as alpha-beta does; max^n only where nothing can be better (most_payoff()). Chance is weighed by its
 // probabilities. For one player it is the plain search for the most. Sources: detail/many_players_tree.hpp. One object
 // serves one thread at a time.
@@ -26,7 +26,7 @@ namespace arvek {
 /// How a search looks ahead among several players.
 struct ManyPlayersOptions {
     /// Whether the others are taken to play against the one who decides, rather than each for itself.
-    bool pessimist = false;
+    bool paranoid = false;
     std::size_t table_mebibytes = 16;  ///< 1 to most_table_mebibytes; for a game with a hash
     bool table = true;                 ///< whether it remembers positions
 };
@@ -85,7 +85,7 @@ auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, cons
                                     frames_,
                                     budget,
                                     axis,
-                                    options_.pessimist,
+                                    options_.paranoid,
                                     detail::WayDown<G>(game_, earlier),
                                     per_point,
                                     request.tree,

@@ -124,6 +124,9 @@ struct MixedReport {
     std::vector<ExpectedMoveReport> moves;  ///< those that may be played
 };
 
+/// Who is next where chance follows chance.
+inline constexpr const char* chance_again = "chance again";
+
 /// What may happen where chance is next.
 struct OutlookReport {
     /// An event and what comes after it.
@@ -131,7 +134,7 @@ struct OutlookReport {
         std::string event;         ///< as text
         double probability = 0.0;  ///< with which it happens
         double value = 0.0;        ///< for the first player of two, or the one; with more, for the player who is next
-        std::string next;          ///< who is next; empty where nobody is
+        std::string next;          ///< who is next, `chance_again`, or empty where play is over
         std::string best;          ///< what that player does then; empty where play is over
         bool certain = false;      ///< the value holds whatever comes
     };

@@ -46,7 +46,7 @@ export class ProfilePane {
       suggestions: () => {
         const reasons = words.suggestions.map((each) => each.reason);
         if (!reasons.length) throw new Error("The game makes no suggestions.");
-        return `${head}choose = "suggestions"\n\n[temperament.daring]\nvalue = 0.5\npulls = { ${reasons.slice(0, 2).map((each) => `${key(each)} = 2.0`).join(", ")} }\n\n[preferences]\n` + reasons.map((each) => `${key(each)} = 1.0\n`).join("");
+        return `${head}choose = "suggestions"\n\n[temperament.hunger]\nvalue = 0.5\npulls = { ${reasons.slice(0, 2).map((each) => `${key(each)} = 2.0`).join(", ")} }\n\n[preferences]\n` + reasons.map((each) => `${key(each)} = 1.0\n`).join("");
       },
       rules: () => `${head}choose = "rules"\n\n[[rule]]\nuse = "win now"\n\n[[rule]]\nuse = "stop the rival"\n\n[[fallback]]\n`,
     };

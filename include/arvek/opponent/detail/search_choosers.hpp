@@ -261,11 +261,11 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
             }
         }
         if constexpr (CountedPlayersGame<G> && !ViewedGame<G>) {
-            if (name == "maxn" || name == "pessimist") {
-                add(info, with_evaluator([pessimist = name == "pessimist"](const G& game, const ChooserSetup& setup,
+            if (name == "maxn" || name == "paranoid") {
+                add(info, with_evaluator([paranoid = name == "paranoid"](const G& game, const ChooserSetup& setup,
                                                                            const Weighed& evaluator) -> Made {
                         ManyPlayersOptions options;
-                        options.pessimist = pessimist;
+                        options.paranoid = paranoid;
                         options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
                         return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(
                             game, ManyPlayers<G>(game, options, evaluator), evaluator, false);

@@ -19,16 +19,16 @@ class History {
         used_ = 0;
     }
 
-    int value_of(Player player, const Move& move) const { return counts_[index_of(player)][number_of(move)]; }
+    int value_of(Player player, const Move& move) const { return counts_[index_of(player) & 1][number_of(move)]; }
 
     /// The counts of a player's moves, by number_of().
-    int* row_of(Player player) { return counts_[index_of(player)].data(); }
+    int* row_of(Player player) { return counts_[index_of(player) & 1].data(); }
 
     /// The nearer to the bound, the less a further success or failure counts.
     void note(Player player, const Move& move, int change) {
         const std::size_t number = number_of(move);
         used_ = std::max(used_, number + 1);
-        int& count = counts_[index_of(player)][number];
+        int& count = counts_[index_of(player) & 1][number];
         change = std::clamp(change, -most, most);
         count += change - count * std::abs(change) / most;
     }

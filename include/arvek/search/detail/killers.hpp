@@ -22,10 +22,10 @@ class Killers {
         return killers[0] == move ? first_value : killers[1] == move ? second_value : 0;
     }
 
-    const std::array<std::optional<Move>, 2>& of(Player player) const { return moves_[index_of(player)]; }
+    const std::array<std::optional<Move>, 2>& of(Player player) const { return moves_[index_of(player) & 1]; }
 
     void note(Player player, const Move& move) {
-        auto& killers = moves_[index_of(player)];
+        auto& killers = moves_[index_of(player) & 1];
         if (killers[0] == move) return;
         killers[1] = killers[0];
         killers[0] = move;

@@ -70,7 +70,7 @@ struct ManyPlayersTree {
     std::vector<Frame>& frames;
     Budget& budget;
     const ValueAxis& axis;
-    bool pessimist;  ///< all others against the one who decides
+    bool paranoid;  ///< all others against the one who decides
     WayDown<G> way;
     double per_point;
     SearchedTree<Move>* watched;
@@ -92,12 +92,12 @@ struct ManyPlayersTree {
         decider = index_of(player);
         // A little lower than asked, as values are finer than scores: what is as good must not look like a bound.
         double alpha = -no_bound;
-        if (pessimist && window.alpha() > Score::lowest()) alpha = (window.alpha().number() - 1.0) / per_point;
+        if (paranoid && window.alpha() > Score::lowest()) alpha = (window.alpha().number() - 1.0) / per_point;
         way.enter(position);
         const SampledValues values = after(position, player, move, frames[1], depth_asked - 1, alpha, no_bound);
         way.leave();
         const Score score = score_of(values[decider]);
-        return {score, pessimist && values[decider] <= alpha ? ScoreKind::Upper : ScoreKind::Exact};
+        return {score, paranoid && values[decider] <= alpha ? ScoreKind::Upper : ScoreKind::Exact};
     }
 
     Score score_of(double value) const { return Score::estimate(rounded(value * per_point)); }
@@ -179,7 +179,7 @@ struct ManyPlayersTree {
         const bool rolls = chance_is_next(game, position);
         const SampledValues values =
             rolls ? chance(position, frame, depth) : choice(position, frame, depth, alpha, beta, best);
-        const bool exact = rolls || !pessimist || (values[decider] > alpha && values[decider] < beta);
+        const bool exact = rolls || !paranoid || (values[decider] > alpha && values[decider] < beta);
         if (table != nullptr && !budget.stopped()) {
             ValueTable::Entry& entry = table->at(key);
             entry = {key, values, static_cast<std::int16_t>(depth), exact, values[decider] >= beta, cut_by_depth, best};
@@ -214,13 +214,13 @@ struct ManyPlayersTree {
         const Player player = game.player_to_move(position);
         const std::size_t mover = index_of(player);
         // Whoever is against the decider looks for the least that it gets.
-        const bool against = pessimist && mover != decider;
-        const std::size_t whose = pessimist ? decider : mover;
+        const bool against = paranoid && mover != decider;
+        const std::size_t whose = paranoid ? decider : mover;
         frame.moves.clear();
         game.generate_moves(position, frame.moves);
         if (frame.moves.empty()) throw_no_move();
         // Of equally good moves max^n takes the first: what the table liked must not come to the front.
-        order_by_hint(game, position, frame.moves, pessimist ? best_place : UINT32_MAX, frame.order);
+        order_by_hint(game, position, frame.moves, paranoid ? best_place : UINT32_MAX, frame.order);
         SampledValues best{};
         for (std::size_t i = 0; i < frame.moves.size(); ++i) {
             frame.order.bring_best_forward(i);
@@ -237,7 +237,7 @@ struct ManyPlayersTree {
             best_place = static_cast<std::uint32_t>(place);
             frame.set_line(move, next_frame.line);
             const bool last = i + 1 == frame.moves.size();
-            if (pessimist) {
+            if (paranoid) {
                 if (against)
                     beta = std::min(beta, best[whose]);
                 else

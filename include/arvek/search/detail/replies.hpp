@@ -22,13 +22,13 @@ class Replies {
     static constexpr int value = 1 << 14;
 
     const std::optional<Move>& to(const Move& previous, Player player) const {
-        return moves_[index_of(player)][number_of(previous)];
+        return moves_[index_of(player) & 1][number_of(previous)];
     }
 
     void note(Player player, const Move& previous, const Move& move) {
         const std::size_t number = number_of(previous);
         used_ = std::max(used_, number + 1);
-        moves_[index_of(player)][number] = move;
+        moves_[index_of(player) & 1][number] = move;
     }
 
    private:
