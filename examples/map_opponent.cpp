@@ -44,9 +44,9 @@ Suggestions suggestions(const Nightwatch& nightwatch, double hunger) {
     });
     for (const auto& suggester : nightwatch.suggesters())
         if (std::string(suggester.reason) == "flee") list.add(suggester.reason, suggester.suggest);
-    list.temperament(
-        {{{"hunger", hunger, {{"strike", 2.0}, {"close in", 3.0}}}, {"loyalty", -hunger, {{"flee", 3.0}, {"stay together", 3.0}}}},
-         {}});
+    list.temperament({{{"hunger", hunger, {{"strike", 2.0}, {"close in", 3.0}}},
+                       {"loyalty", -hunger, {{"flee", 3.0}, {"stay together", 3.0}}}},
+                      {}});
     return list;
 }
 

@@ -43,10 +43,11 @@ constexpr double added_to_rate = 0.5, added_to_test = 0.02;
 /// as far as the games show it: few that were lost show little.
 double variation_of(const PairScore& score) {
     if (!score.variance) return 1.0;
-    constexpr double doubt = 1.5;  // points of variance
+    constexpr double doubt = 0.4;  // points of variance
     const double share = (score.points_a + added_to_rate / 2) / (score.games + added_to_rate);
     const double binomial = score.games * share * (1 - share);
-    return (*score.variance + doubt) / (binomial + doubt);
+    const double trust = binomial / (binomial + doubt);
+    return 1 - trust * trust * trust * (1 - *score.variance / binomial);
 }
 
 /// How the likelihood of the scores bends, and of what spread its slope is, at given strengths. The sum of all strengths
@@ -84,7 +85,8 @@ double log_likelihood(const Eigen::VectorXd& strength, std::span<const PairScore
     double sum = 0;
     for (const PairScore& score : scores) {
         if (score.games == 0) continue;
-        const double apart = strength(static_cast<Eigen::Index>(score.a)) - strength(static_cast<Eigen::Index>(score.b));
+        const double apart =
+            strength(static_cast<Eigen::Index>(score.a)) - strength(static_cast<Eigen::Index>(score.b));
         const double points = score.points_a + added_games / 2, games = score.games + added_games;
         // log of 1 / (1 + exp(-x)), without overflow
         const auto log_share = [](double x) { return x > 0 ? -std::log1p(std::exp(-x)) : x - std::log1p(std::exp(x)); };
@@ -115,26 +117,29 @@ Bend likeliest(Eigen::VectorXd& strength, std::span<const PairScore> scores, dou
 }
 
 /// How far, in standard deviations, the scores speak against strengths whose contrast is `held`; goes on from `strength`.
-/// By the slope or by the likelihood, whichever speaks less: with few losses the one is too sure below, the other above.
+/// By the slope; or, given the most that the likelihood can be, by the slope or the likelihood, whichever speaks less: with few
+/// losses the one is too sure below, the other above.
 double against(double held, Eigen::VectorXd& strength, const Eigen::VectorXd& contrast,
-               std::span<const PairScore> scores, double most_likelihood) {
+               std::span<const PairScore> scores, std::optional<double> most_likelihood) {
     const Bend bend = likeliest(strength, scores, added_to_test, &contrast, held);
     const Eigen::VectorXd along = bend.curvature.ldlt().solve(contrast);
     const double spread = std::max(along.dot(bend.spread * along), 1e-300);
     const double by_slope = std::abs(along.dot(bend.slope)) / std::sqrt(spread);
+    if (!most_likelihood) return by_slope;
     const double variation = spread / std::max(along.dot(bend.curvature * along), 1e-300);
-    const double fallen = most_likelihood - log_likelihood(strength, scores, added_to_test);
+    const double fallen = *most_likelihood - log_likelihood(strength, scores, added_to_test);
     return std::min(by_slope, std::sqrt(std::max(0.0, 2 * fallen / variation)));
 }
 
 /// Where the scores speak against it as much as a 95 % interval leaves out, on the side of `sign`: the test of the slope,
 /// turned around. `likely`: the contrast of the likeliest.
 double end_of_interval(int sign, double likely, double first_step, const Eigen::VectorXd& likeliest_strength,
-                       const Eigen::VectorXd& contrast, std::span<const PairScore> scores) {
+                       const Eigen::VectorXd& contrast, std::span<const PairScore> scores, bool few_losses) {
     constexpr double farthest = 40.0, close_enough = 1e-4;
     Eigen::VectorXd strength = likeliest_strength;
     (void)likeliest(strength, scores, added_to_test);
-    const double most_likelihood = log_likelihood(strength, scores, added_to_test);
+    std::optional<double> most_likelihood;
+    if (few_losses) most_likelihood = log_likelihood(strength, scores, added_to_test);
     const auto speaks = [&](double apart) {
         return against(likely + sign * apart, strength, contrast, scores, most_likelihood) >= errors_to_each_side;
     };
@@ -172,9 +177,14 @@ RatingTable rate_players(std::size_t players, std::span<const PairScore> scores,
         if (!intervals || count < 2 || is_held) continue;
         const Eigen::VectorXd contrast = from.row(i).transpose();
         const double step = 1.5 * std::sqrt(std::max(0.0, covariance(i, i))) / scale;
+        constexpr double few = 5.0;
+        const bool few_losses = std::any_of(scores.begin(), scores.end(), [&](const PairScore& score) {
+            const bool is_of = static_cast<Eigen::Index>(score.a) == i || static_cast<Eigen::Index>(score.b) == i;
+            return is_of && score.games > 0 && std::min(score.points_a, score.games - score.points_a) < few;
+        });
         Rating& entry = table.ratings.back();
-        entry.low = scale * end_of_interval(-1, rating(i) / scale, step, strength, contrast, scores);
-        entry.high = scale * end_of_interval(1, rating(i) / scale, step, strength, contrast, scores);
+        entry.low = scale * end_of_interval(-1, rating(i) / scale, step, strength, contrast, scores, few_losses);
+        entry.high = scale * end_of_interval(1, rating(i) / scale, step, strength, contrast, scores, few_losses);
     }
     return table;
 }

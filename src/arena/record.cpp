@@ -1,5 +1,5 @@
-#include "../game/json_reader.hpp"
 #include "arvek/arena/record.hpp"
+#include "../game/json_reader.hpp"
 
 #include <set>
 
@@ -44,9 +44,9 @@ RecordedGames read_games(const std::string& path) {
     for (std::size_t begin = 0; begin < text.size(); ++number) {
         const std::size_t end = text.find('\n', begin);
         if (end == std::string::npos) break;  // it was being written
-        const Json line = detail::read_json<Json>(std::string_view(text).substr(begin, end - begin),
-                                                  path + ", line " + std::to_string(number + 1),
-                                                  "a file that --record has written");
+        const Json line =
+            read_json<Json>(std::string_view(text).substr(begin, end - begin),
+                                    path + ", line " + std::to_string(number + 1), "a file that --record has written");
         begin = end + 1;
         if (!line.is_object()) fail(number + 1, "the line is no JSON object");
         try {

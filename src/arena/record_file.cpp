@@ -8,8 +8,8 @@
 #include <cerrno>
 #include <string_view>
 
-#include "arvek/arena/files.hpp"
 #include "../game/json_reader.hpp"
+#include "arvek/arena/files.hpp"
 #include "arvek/game/input_error.hpp"
 
 namespace arvek {
@@ -89,7 +89,7 @@ void RecordFile::read(const std::string& what, const Json& head, const std::stri
         left.remove_prefix(end + 1);
         const std::size_t bytes = line.size() + 1;
         if (line.ends_with('\r')) line.remove_suffix(1);  // saved by an editor that ends lines so
-        const Json json = detail::read_json<Json>(line, path_ + ", line " + std::to_string(number), written_by_record);
+        const Json json = read_json<Json>(line, path_ + ", line " + std::to_string(number), written_by_record);
         if (!json.is_object()) fail_at(path_, number, "the line is no JSON object");
         if (number == 1) {
             if (!json.contains(what)) fail_at(path_, 1, begins_otherwise);

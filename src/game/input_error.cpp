@@ -89,9 +89,10 @@ void detail::throw_payoff_out_of_range(Payoff payoff) {
 }
 
 void detail::throw_not_zero_sum(Payoff first, Payoff second) {
-    throw RulesError("outcome() pays the two players " + std::to_string(first) + " and " + std::to_string(second) +
-                     ", which do not sum to zero; searches for two take it that one gains what the other loses: let the "
-                     "payoffs sum to zero, or take maxn (ManyPlayers), where each player wants the most for itself");
+    throw RulesError(
+        "outcome() pays the two players " + std::to_string(first) + " and " + std::to_string(second) +
+        ", which do not sum to zero; searches for two take it that one gains what the other loses: let the "
+        "payoffs sum to zero, or take maxn (ManyPlayers), where each player wants the most for itself");
 }
 
 void detail::throw_no_such_seat(int seat, int players) {

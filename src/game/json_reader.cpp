@@ -4,7 +4,7 @@
 
 #include "arvek/game/input_error.hpp"
 
-namespace arvek::detail {
+namespace arvek {
 
 TextPlace place_in(std::string_view text, std::size_t byte) {
     const std::string_view before = text.substr(0, byte);
@@ -53,4 +53,4 @@ void throw_bad_json(std::string_view source, TextPlace where, bool one_line, con
     throw InputError(place, "invalid JSON: " + problem, expected);
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

@@ -10,12 +10,12 @@
 #include <string>
 #include <string_view>
 
-namespace arvek::detail {
+namespace arvek {
 
 /// How much a text may hold.
 struct JsonLimits {
     std::size_t bytes = std::size_t{16} << 20;
-    int depth = 64;                    ///< of lists and objects in each other
+    int depth = 64;                  ///< of lists and objects in each other
     std::size_t values = 4'000'000;  ///< all in all
 };
 
@@ -50,4 +50,4 @@ Json read_json(std::string_view text, std::string_view source, std::string_view 
     }
 }
 
-}  // namespace arvek::detail
+}  // namespace arvek

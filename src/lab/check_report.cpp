@@ -26,7 +26,7 @@ std::string CheckReport::text() const {
                 ? std::string(" at the end of these moves.\n")
                 : " in " + std::to_string(games) + " games and " + std::to_string(positions) + " positions.\n";
     if (!complete)
-        text += games == 0 ? "  No game was played, so this says nothing: it needs more time.\n"
+        text += games == 0 ? "  It was stopped before a game was played, so this says nothing: it needs more time.\n"
                            : "  It was stopped before its end.\n";
     for (const Fault& fault : faults) {
         text += "  " + fault.law + ", " + fault.function + "(): " + fault.what + "\n    after " +

@@ -444,6 +444,17 @@ void PositionLaws::examine_visits(const AnyPosition& position, const MoveList<An
     }
 }
 
+bool PositionLaws::reads_back(const AnyPosition& position, const Path& path) {
+    std::string why = "its text is read as another position";
+    try {
+        if (game_.read_position(game_.position_text(position)) == position) return true;
+    } catch (const InputError& error) {
+        why = std::string("its text is refused, ") + error.what();
+    }
+    fault("position text", "read_position", why, path);
+    return false;
+}
+
 void PositionLaws::examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path) {
     constexpr int most_plies = 60;
     drawn_from_ = " (in a position that sample() draws from what " + game_.player_name(player) + " sees)";
@@ -456,7 +467,7 @@ void PositionLaws::examine_drawn(const AnyPosition& drawn, Player player, Random
         for (int ply = 0; ply < most_plies && examine_alone(at, path); ++ply) {
             MoveList<AnyMove> next;
             generate_what_is_next(game_, at, next);
-            if (ply == 0) examine_texts(at, next, path);
+            if (ply == 0 && offers(game_, Ability::Text) && !reads_back(at, path)) return;
             for (std::size_t i = 0; i < next.size(); ++i)
                 for (std::size_t j = i + 1; j < next.size() && next.size() < 200; ++j)
                     if (next[i] == next[j]) {
@@ -464,7 +475,8 @@ void PositionLaws::examine_drawn(const AnyPosition& drawn, Player player, Random
                         return;
                     }
             if (next.empty()) {
-                if (!chance_is_next(game_, at)) fault("samples", "sample", "play goes on there, and there is no move", path);
+                if (!chance_is_next(game_, at))
+                    fault("samples", "sample", "play goes on there, and there is no move", path);
                 return;
             }
             game_.play(at, chance_is_next(game_, at) ? drawn_event(game_, at, random)

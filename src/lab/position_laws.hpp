@@ -30,7 +30,11 @@ class PositionLaws {
 
    private:
     void fault(const char* law, const char* function, const std::string& what, const Path& path) {
-        findings_.fault(law, function, what + drawn_from_, path);
+        // What is wrong in a position that was drawn is the drawing's.
+        if (drawn_from_.empty())
+            findings_.fault(law, function, what, path);
+        else
+            findings_.fault("samples", "sample", std::string(function) + "(): " + what + drawn_from_, path);
     }
     void note(const Path& path) {
         if (watcher_ != nullptr) watcher_->path(path);
@@ -51,6 +55,7 @@ class PositionLaws {
     void examine_visits(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
     void examine_views(const AnyPosition& position, const MoveList<AnyMove>& moves, Player to_move, const Path& path);
     /// What a player draws from a view is a position like any other, and so is what comes after it.
+    bool reads_back(const AnyPosition& position, const Path& path);
     void examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path);
     void examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
     void examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);

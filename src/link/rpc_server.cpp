@@ -1,21 +1,21 @@
-#include "../game/json_reader.hpp"
 #include "arvek/link/rpc_server.hpp"
+#include "../game/json_reader.hpp"
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <condition_variable>
 #include <deque>
 #include <functional>
-#include <istream>
 #include <future>
-#include <chrono>
-#include <vector>
+#include <istream>
 #include <map>
 #include <mutex>
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <ostream>
 #include <thread>
+#include <vector>
 
 #include "arvek/game/input_error.hpp"
 #include "arvek/link/child.hpp"
@@ -101,7 +101,6 @@ struct RpcStop {
     bool stop_requested() const { return cancelled.stop_requested() || desk->closed || *all_stop; }
 };
 
-
 inline Json error_of(const Json& id, RpcCode code, const std::string& message) {
     return Json{{"jsonrpc", "2.0"},
                 {"id", id},
@@ -130,7 +129,7 @@ class RpcService::Body {
             if (line.size() > options_.longest_message)
                 throw RpcError(ParseError,
                                "the message is longer than " + std::to_string(options_.longest_message) + " bytes");
-            message = arvek::detail::read_json<Json>(line, "message");
+            message = arvek::read_json<Json>(line, "message");
         } catch (const RpcError& error) {
             return delivery->answer(error_of(nullptr, error.code(), error.what()));
         } catch (const InputError& error) {
@@ -247,13 +246,25 @@ class RpcService::Body {
                 --waiting_;
                 desks_lock.unlock();
                 return attempt([&]() -> Json {
-                    throw RpcError(InvalidRequest, "the id " + id.dump() + " is one of a request that is not answered yet");
+                    throw RpcError(InvalidRequest,
+                                   "the id " + id.dump() + " is one of a request that is not answered yet");
                 });
             }
             stops_[name] = stop;
         }
         auto job = [this, attempt, delivery, desk, function, method, id, name, stop, given = std::move(given)] {
             attempt([&] {
+                // It has its id until it is done, and not until its answer was read.
+                struct Forget {
+                    Body& body;
+                    const std::string& name;
+                    const std::shared_ptr<RpcStop>& stop;
+                    ~Forget() {
+                        const std::lock_guard lock(body.stops_mutex_);
+                        if (const auto at = body.stops_.find(name); at != body.stops_.end() && at->second == stop)
+                            body.stops_.erase(at);
+                    }
+                } const forget{*this, name, stop};
                 Params params(method, given);
                 (void)params.integer("session", 1, INT64_MAX);
                 const RpcRequest request{
@@ -265,10 +276,6 @@ class RpcService::Body {
                     }};
                 return function.run(desk->at, params, request);
             });
-            {
-                const std::lock_guard lock(stops_mutex_);
-                if (const auto at = stops_.find(name); at != stops_.end() && at->second == stop) stops_.erase(at);
-            }
             --desk->in_hand;
             --waiting_;
         };

@@ -1,5 +1,5 @@
-#include "../game/json_reader.hpp"
 #include "arvek/link/rules_program.hpp"
+#include "../game/json_reader.hpp"
 
 #include <algorithm>
 #include <chrono>
@@ -99,12 +99,11 @@ struct RulesProgram::State {
             if (line->find_first_not_of(" \t") == std::string::npos) continue;
             RulesJson answer;
             try {
-                answer = arvek::detail::read_json<RulesJson>(*line, "");
+                answer = arvek::read_json<RulesJson>(*line, "");
             } catch (const InputError& error) {
                 child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line) + ", " + error.what());
             }
-            if (!answer.is_object())
-                child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line));
+            if (!answer.is_object()) child.fail(Trouble::Nonsense, "said what is no answer: " + in_quotes(*line));
             const auto of = answer.find("id");
             if (of == answer.end() || *of != id) {
                 if (++others > 1'000) child.fail(Trouble::Nonsense, "answers what it was not asked");

@@ -442,8 +442,8 @@ class UciServer {
         const std::uint64_t nodes = decision.stats.nodes;
         // The move that is played comes first, though a level may have ranked it lower.
         auto ranked = decision.ranked;
-        const auto played = std::find_if(ranked.begin(), ranked.end(),
-                                         [&](const auto& entry) { return entry.move == decision.move; });
+        const auto played =
+            std::find_if(ranked.begin(), ranked.end(), [&](const auto& entry) { return entry.move == decision.move; });
         if (played != ranked.end()) std::rotate(ranked.begin(), played, played + 1);
         int number = 0;
         for (const auto& entry : ranked) {
@@ -470,8 +470,8 @@ class UciServer {
     const UciServerOptions& options_;
     OpponentSpec spec_;
     Session session_;
-    std::string start_;                ///< the text of the position where the game in hand began
-    std::vector<std::string> played_;  ///< since, as they were told
+    std::string start_;                  ///< the text of the position where the game in hand began
+    std::vector<std::string> played_;    ///< since, as they were told
     std::optional<AnyPosition> beyond_;  ///< where play went on after what the rules see as a draw
     bool has_position_ = true;           ///< false after one that was wrong
     std::optional<int> level_, threads_, mebibytes_;

@@ -1,5 +1,5 @@
-#include "../game/json_reader.hpp"
 #include "arvek/opponent/model_file.hpp"
+#include "../game/json_reader.hpp"
 
 #include <charconv>
 #include <nlohmann/json.hpp>
@@ -76,8 +76,8 @@ std::string model_as_json(const LearnedModel& model) {
 
 LearnedModel read_model(std::string_view text, std::string_view source) {
     const std::string place(source);
-    constexpr detail::JsonLimits limits{.bytes = std::size_t{1} << 30, .values = 100'000'000};
-    const auto json = detail::read_json<ModelJson>(text, place, "a file that 'arvek learn' has written", limits);
+    constexpr JsonLimits limits{.bytes = std::size_t{1} << 30, .values = 100'000'000};
+    const auto json = read_json<ModelJson>(text, place, "a file that 'arvek learn' has written", limits);
     LearnedModel model;
     try {
         const ModelJson& head = json.at("learned");

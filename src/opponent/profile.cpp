@@ -36,7 +36,8 @@ class ProfileReader final : ConditionReader {
                                     "rule",   "fallback",   "suggestions", "temperament",     "preferences", "features",
                                     "levels", "follow",     "book",        "book_from_level", "pace",        "options",
                                     "limits", "evaluation", "state",       "change",          "conditions",  "groups",
-                                    "care",   "parameters", "set", "based_on",    "without",         "program",     "model"});
+                                    "care",   "parameters", "set",         "based_on",        "without",     "program",
+                                    "model"});
         });
         // Without these nothing else means anything.
         profile.name = line(file_.required(root, "name", "\"The Lock Keeper\""), "'name'");

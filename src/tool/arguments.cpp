@@ -233,7 +233,8 @@ static std::optional<std::string> unknown_option(const CLI::App& verb, const std
         const std::string name = word.substr(0, word.find('='));
         if (std::find(known.begin(), known.end(), name) != known.end()) continue;
         const std::string nearest = nearest_of(name, known);
-        return "there is no option " + in_quotes(name) + (nearest.empty() ? "" : "; did you mean " + in_quotes(nearest) + "?");
+        return "there is no option " + in_quotes(name) +
+               (nearest.empty() ? "" : "; did you mean " + in_quotes(nearest) + "?");
     }
     return std::nullopt;
 }

@@ -102,7 +102,7 @@ std::shared_ptr<OpeningMemory> read_openings(const std::string& path) {
     auto memory = std::make_shared<OpeningMemory>();
     std::error_code problem;
     if (!std::filesystem::exists(path, problem)) return memory;
-    const Json json = detail::read_json<Json>(read_text_file(path), path, "a file that --remember has written");
+    const Json json = read_json<Json>(read_text_file(path), path, "a file that --remember has written");
     const bool is_one =
         json.is_object() && json.size() == 1 && json.contains("openings") && json["openings"].is_object();
     if (!is_one) throw InputError(path, "the file does not remember openings", "a file that --remember has written");
@@ -137,7 +137,7 @@ GameLogFile read_log(const std::string& path) {
         ++number;
         const auto end = left.find('\n');
         if (end == std::string_view::npos) break;  // a line that was being written
-        const Json json = detail::read_json<Json>(left.substr(0, end), path + ", line " + std::to_string(number),
+        const Json json = read_json<Json>(left.substr(0, end), path + ", line " + std::to_string(number),
                                                   "a file that --log has written");
         left.remove_prefix(end + 1);
         if (!json.is_object()) fail("the line is no JSON object");
@@ -289,16 +289,11 @@ namespace {
 Json json_of(const LogEntry& entry) {
     Json rules = Json::array();
     for (const auto& rule : entry.rules) rules.push_back({{"rule", rule[0]}, {"answer", rule[1]}, {"why", rule[2]}});
-    return {{"ply", entry.ply},
-            {"player", entry.player},
-            {"opponent", entry.opponent},
-            {"position", entry.position},
-            {"move", entry.move},
-            {"chosen_by", entry.chosen_by},
-            {"why", entry.why},
-            {"rank", entry.rank},
-            {"state", entry.state},
-            {"rules", rules}};
+    return {{"ply", entry.ply},           {"player", entry.player},
+            {"opponent", entry.opponent}, {"position", entry.position},
+            {"move", entry.move},         {"chosen_by", entry.chosen_by},
+            {"why", entry.why},           {"rank", entry.rank},
+            {"state", entry.state},       {"rules", rules}};
 }
 
 }  // namespace

@@ -47,7 +47,7 @@ PositionFile read_position_file(const std::string& path) {
         file.fail(*root.find("set"), "'parameters' and 'set' are one and the same", "'parameters' alone");
     if (set == nullptr) set = root.find("set");
     if (set != nullptr) {
-        file.require_table(*set, "'parameters'", "{ name = value, ... }");
+        file.require_table(*set, root.find("parameters") == set ? "'parameters'" : "'set'", "{ name = value, ... }");
         for (const auto& [key, place, value] : set->entries) {
             std::string text;
             switch (value.kind) {

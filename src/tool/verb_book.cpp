@@ -161,8 +161,8 @@ int run_book(const Tool& tool, const Arguments& arguments, const Console& consol
     if (erring) {
         ProgressBar progress(console, static_cast<int>(options.most_positions));
         options.roots = session.blunders(sources.games, *erring, judge, {steady_seconds, {}}, most_lost,
-                                        options.most_positions, options.stop,
-                                        [&](std::size_t done) { progress.show(static_cast<int>(done), "looked at"); });
+                                         options.most_positions, options.stop,
+                                         [&](std::size_t done) { progress.show(static_cast<int>(done), "looked at"); });
         report.blunders = options.roots.size();
         options.plies = 1;
     }

@@ -69,13 +69,10 @@ bool sets(const std::vector<std::string>& settings, const std::string& name) {
                        [&](const std::string& text) { return text.starts_with(name + "="); });
 }
 
-bool opens(const GameEntry& entry, const std::vector<std::string>& settings) {
-    try {
-        (void)entry.open(settings);
-        return true;
-    } catch (const InputError&) {
-        return false;
-    }
+/// Whether a complaint about settings is one about that parameter.
+bool is_about(const std::string& complaint, const std::string& name) {
+    return complaint.starts_with(name + ":") || complaint.starts_with("--set " + name + ":") ||
+           complaint.find("'" + name + "'") != std::string::npos;
 }
 
 /// Adds the parameters that profiles bring along, unless they are set.
@@ -91,16 +88,15 @@ void add_settings_of_profiles(std::vector<std::string>& settings, const GameEntr
         std::vector<std::string> together = settings;
         for (const auto& [name, value] : profile.parameters)
             if (!sets(settings, name.name)) together.push_back(name.name + "=" + value);
-        if (!opens(entry, together)) {
-            // Each may be right where another is there, so the first is at fault that no order makes right.
-            for (const auto& [name, value] : profile.parameters) {
-                if (sets(settings, name.name)) continue;
-                try {
-                    (void)entry.open({name.name + "=" + value});
-                } catch (const InputError& error) {
-                    fail_in_profile(profile, name.place, error.what(), "");
-                }
-            }
+        try {
+            (void)entry.open(together);
+        } catch (const InputError& error) {
+            // The complaint begins with the parameter that it is about.
+            const std::string what = error.what();
+            const auto about = std::find_if(profile.parameters.begin(), profile.parameters.end(),
+                                            [&](const auto& each) { return is_about(what, each.first.name); });
+            if (about == profile.parameters.end() || sets(settings, about->first.name)) throw;
+            fail_in_profile(profile, about->first.place, what, "");
         }
         settings = std::move(together);
     }
@@ -143,10 +139,15 @@ Session open_session(const Tool& tool, const Arguments& arguments) {
     std::vector<std::string> together = settings;
     for (const PositionFile::Setting& setting : file.settings)
         if (!sets(settings, setting.name)) together.push_back(setting.name + "=" + setting.value);
-    if (!opens(entry, together))
+    try {
+        (void)entry.open(together);
+    } catch (const InputError& error) {
+        const std::string what = error.what();
         for (const PositionFile::Setting& setting : file.settings)
-            if (!sets(settings, setting.name))
-                at_place(setting.place, [&] { (void)entry.open({setting.name + "=" + setting.value}); });
+            if (is_about(what, setting.name) && !sets(settings, setting.name))
+                at_place(setting.place, [&] { throw InputError("", what); });
+        throw;
+    }
     settings = std::move(together);
     add_settings_of_profiles(settings, entry, arguments);
     OpenGame game = open_game(tool, arguments.game, settings);
@@ -442,25 +443,34 @@ int decide_side_by_side(Session& session, const Arguments& arguments, const Cons
 }  // namespace
 
 /// Hidden hands that are still to be dealt are dealt by the seed, and it is said: a decision before them is none.
-static void deal_hands(Session& session, const Arguments& arguments, std::uint64_t seed, const Console& console) {
+static std::string deal_hands(Session& session, const Arguments& arguments, std::uint64_t seed) {
     const AnyGame& game = session.game().kit.game;
     if (!has_views(game) || !session.chance_is_next()) {
         if (arguments.deal) throw InputError("--deal", "nothing is to be dealt", "a position where cards are dealt");
-        return;
+        return {};
     }
     const std::uint64_t deal =
         arguments.deal ? static_cast<std::uint64_t>(integer_value("--deal", *arguments.deal, 0, INT64_MAX)) : seed;
     Random random(derived_seed(deal, 17));
     int events = 0;
     while (session.let_chance_act(random)) ++events;
-    console.err << "dealt by the number " << deal << " (" << events << " events); --deal N deals otherwise\n";
+    return "dealt by the number " + std::to_string(deal) + " (" + std::to_string(events) +
+           " events); --deal N deals otherwise\n";
 }
+
+static int decide_in(Session& session, const Arguments& arguments, const Console& console, std::uint64_t seed);
 
 int run_decide(const Tool& tool, const Arguments& arguments, const Console& console) {
     Session session = open_session(tool, arguments);
     if (arguments.moves) play_moves(session, *arguments.moves);
     const std::uint64_t seed = seed_of(arguments, 0);
-    deal_hands(session, arguments, seed, console);
+    const std::string dealt = deal_hands(session, arguments, seed);
+    const int status = decide_in(session, arguments, console, seed);
+    console.err << dealt;
+    return status;
+}
+
+static int decide_in(Session& session, const Arguments& arguments, const Console& console, std::uint64_t seed) {
     const std::size_t shown =
         arguments.show ? static_cast<std::size_t>(integer_value("--show", *arguments.show, 0, INT_MAX)) : ranked_shown;
 

@@ -81,7 +81,7 @@ std::vector<nlohmann::json> ids_of(const std::string& message) {
     std::vector<nlohmann::json> ids;
     nlohmann::json parsed;
     try {
-        parsed = detail::read_json<nlohmann::json>(message, "message");
+        parsed = read_json<nlohmann::json>(message, "message");
     } catch (const InputError&) {
         return ids;
     }

@@ -246,10 +246,16 @@ static std::string cost_text(const DecisionReport& report) {
         if (std::find(report.overlooked.begin(), report.overlooked.end(), entry.move) != report.overlooked.end())
             better.push_back(entry.move);
     }
+    // It is said how far that was looked at: a deeper look may find otherwise.
+    const std::string seen =
+        !report.has_scores  ? ""
+        : report.has_visits ? fmt::format(" by {} playouts", report.stats.playouts)
+                            : fmt::format(" at {} {}", report.stats.depth, report.stats.depth == 1 ? "ply" : "plies");
     if (!report.overlooked.empty())
-        text += fmt::format("  At level {} it overlooked {} of {} legal moves{}.\n", report.level,
+        text += fmt::format("  At level {} it overlooked {} of {} legal moves; {}.\n", report.level,
                             report.overlooked.size(), report.ranked.size(),
-                            better.empty() ? ", none of them better" : "; better ones: " + line_text(better));
+                            better.empty() ? "none is ranked above the one played" + seen
+                                           : "ranked above the one played" + seen + ": " + line_text(better));
     if (report.rank <= 1) return text;
     const MoveReport &best = report.ranked.front(), &played = report.ranked[static_cast<std::size_t>(report.rank) - 1];
     if (report.has_scores && best.score == played.score && best.kind == played.kind)
@@ -747,11 +753,12 @@ std::string match_as_text(const Subject& subject, const MatchReport& report, con
             "  --opening-plies N lets games begin in different ways.\n",
             result.different_games());
     if (result.verdict != 0)
-        text += fmt::format(
-            "  Sure enough to stop: {} is better. The interval holds however often one looks.\n",
-            result.verdict > 0 ? report.a_title : report.b_title);
+        text += fmt::format("  Sure enough to stop: {} is better. The interval holds however often one looks.\n",
+                            result.verdict > 0 ? report.a_title : report.b_title);
     else if (report.until_sure)
-        text += "  No difference to be seen: the games do not tell who is better. The interval holds however often one looks.\n";
+        text +=
+            "  No difference to be seen: the games do not tell who is better. The interval holds however often one "
+            "looks.\n";
     return text + chosen_text(report);
 }
 

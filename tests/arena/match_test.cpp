@@ -338,12 +338,13 @@ TEST(Ratings, IntervalsHoldInLeagues) {
                 for (int run = 0; run < runs; ++run) {
                     std::vector<double> strength(players);
                     double mean = 0;
-                    for (double& each : strength) mean += (each = spread * (2 * random.unit() - 1)) / static_cast<double>(players);
+                    for (double& each : strength)
+                        mean += (each = spread * (2 * random.unit() - 1)) / static_cast<double>(players);
                     std::vector<PairScore> scores;
                     for (std::size_t a = 0; a < players; ++a)
                         for (std::size_t b = a + 1; b < players; ++b) {
-                            const RoundSums seen = played_rounds(
-                                games / 2, 1 / (1 + std::exp(strength[b] - strength[a])), 0, random);
+                            const RoundSums seen =
+                                played_rounds(games / 2, 1 / (1 + std::exp(strength[b] - strength[a])), 0, random);
                             scores.push_back({a, b, seen.points, seen.comparisons, seen.variance()});
                         }
                     const RatingTable table = rate_players(players, scores);

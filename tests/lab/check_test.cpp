@@ -214,7 +214,7 @@ TEST(Check, FindsWhatIsWrongWithViewsAndDraws) {
     for (const auto& [wrong, law] : std::vector<std::pair<Wrong, std::string>>{{Wrong::ForgetsVoids, "samples"},
                                                                                {Wrong::Loaded, "drawn events"},
                                                                                {Wrong::AnotherView, "samples"},
-                                                                               {Wrong::DealsAgain, "position text"},
+                                                                               {Wrong::DealsAgain, "samples"},
                                                                                {Wrong::UnlistedMove, "random moves"}}) {
         const auto report = check_rules(WrongTolls(wrong), few);
         EXPECT_TRUE(names(report, law)) << law << "\n" << report.text();

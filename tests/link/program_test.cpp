@@ -101,7 +101,8 @@ TEST(Program, TheWholeGroupEndsWithItsCallerWhateverThatDiesOf) {
             ::signal(SIGHUP, SIG_DFL);
             ::signal(SIGINT, SIG_DFL);
             // The program leaves another one behind, which keeps none of its pipes open.
-            Child child({.command = {"/bin/sh", "-c", "sleep 4321 >/dev/null 2>&1 </dev/null & echo $!; exec sleep 4321"}});
+            Child child(
+                {.command = {"/bin/sh", "-c", "sleep 4321 >/dev/null 2>&1 </dev/null & echo $!; exec sleep 4321"}});
             const auto line = child.read_line(5);
             const int other = line ? std::atoi(line->c_str()) : 0;
             (void)!::write(told[1], &other, sizeof other);

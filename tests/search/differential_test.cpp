@@ -20,14 +20,14 @@
 #include <fstream>
 #include <sstream>
 
-#include "support/random_game.hpp"
 #include "support/plain_values.hpp"
+#include "support/random_game.hpp"
 #include "support/sanitized.hpp"
 
 using namespace arvek;
+using testing_support::PlainValues;
 using testing_support::RandomGame;
 using testing_support::RandomRules;
-using testing_support::PlainValues;
 
 namespace {
 
@@ -95,8 +95,7 @@ class Inquiry {
         };
         const auto at = game.initial_position();
         refused("montecarlo", [&] { (void)MonteCarlo<G>(game, {.memory_mebibytes = 1}).decide(at, {.playouts = 50}); });
-        if (!rules_.has_chance())
-            refused("alphabeta", [&] { (void)AlphaBeta<G>(game).decide(at, {.depth = 3}); });
+        if (!rules_.has_chance()) refused("alphabeta", [&] { (void)AlphaBeta<G>(game).decide(at, {.depth = 3}); });
         margins_ = true;
         if (rules_.lists || !rules_.has_chance()) many(game);
     }
@@ -110,8 +109,7 @@ class Inquiry {
             return Score::proven(margins_ ? payoff : std::clamp(payoff, -1, 1), ply);
         }
         if (rules_.draw_at > 0 && std::find(way.begin(), way.end(), node) != way.end()) return {};
-        if (depth == 0)
-            return Score::estimate(rules_.evaluates ? of.estimates[static_cast<std::size_t>(viewer)] : 0);
+        if (depth == 0) return Score::estimate(rules_.evaluates ? of.estimates[static_cast<std::size_t>(viewer)] : 0);
         way.push_back(node);
         Score best;
         for (std::size_t k = 0; k < of.next.size(); ++k) {
@@ -162,8 +160,8 @@ class Inquiry {
         compare("standard", Standard<G>(game, options).decide(at, {.depth = depth}, asked), depth, known);
         options = {};
         const auto decision = Standard<G>(game, options).decide(at, {.depth = depth}, asked);
-        const auto values = rules_.draw_at == 0 || is_small(40) ? plain().values_of_moves(0, -1)
-                                                                : std::vector<PlainValues::Values>();
+        const auto values =
+            rules_.draw_at == 0 || is_small(40) ? plain().values_of_moves(0, -1) : std::vector<PlainValues::Values>();
         for (const auto& entry : decision.ranked) {
             const bool says = entry.kind != ScoreKind::Estimate && entry.kind != ScoreKind::Shallow;
             if (values.empty() || !entry.score.is_proven() || !says) continue;
@@ -173,7 +171,8 @@ class Inquiry {
             const bool holds = entry.kind == ScoreKind::Lower   ? (ended ? said <= value : said < 0 || value > 0)
                                : entry.kind == ScoreKind::Upper ? (ended ? said >= value : said > 0 || value < 0)
                                                                 : said * value > 0;
-            if (!holds) wrong("standard with a table: move ", entry.move, " is proven ", said, ", and is worth ", value);
+            if (!holds)
+                wrong("standard with a table: move ", entry.move, " is proven ", said, ", and is worth ", value);
         }
         const auto again = Standard<G>(game, options).decide(at, {.depth = depth}, asked);
         if (again.move != decision.move || again.stats.nodes != decision.stats.nodes)
@@ -272,8 +271,7 @@ class Inquiry {
         auto values = plain();
         values.estimates = [&](int node) {
             PlainValues::Values estimate{};
-            const int number =
-                rules_.evaluates ? rules_.nodes[static_cast<std::size_t>(node)].estimates[0] : 0;
+            const int number = rules_.evaluates ? rules_.nodes[static_cast<std::size_t>(node)].estimates[0] : 0;
             estimate[0] = scale.payoff_of(number) / (margins_ ? 1 : scale.most());
             estimate[1] = -estimate[0];
             return estimate;
@@ -292,8 +290,8 @@ class Inquiry {
         const int depth = to_the_end ? 100 : depth_below(5);
         if (!is_small(depth)) return;
         const detail::RandomLines lines = detail::random_lines(game, 1);
-        const detail::ValueAxis axis(rules_.seats, most_payoff_of(game), lines,
-                                     detail::units_of<G>(game, lines), margins_);
+        const detail::ValueAxis axis(rules_.seats, most_payoff_of(game), lines, detail::units_of<G>(game, lines),
+                                     margins_);
         for (const bool against : {false, true}) {
             auto values = plain();
             values.estimates = estimates_on(game, axis);
@@ -332,8 +330,8 @@ class Inquiry {
         if (rules_.draw_at > 0 && !is_small(40)) return;
         const auto known = plain().values_of_moves(0, -1);
         const std::uint64_t playouts = 20 + random_.below(200);
-        const auto decision =
-            NestedPlayouts<G>(game).decide(game.initial_position(), {.playouts = playouts}, request<typename G::Move>());
+        const auto decision = NestedPlayouts<G>(game).decide(game.initial_position(), {.playouts = playouts},
+                                                             request<typename G::Move>());
         if (decision.stats.playouts > playouts) wrong("nested: more playouts than asked for");
         for (const auto& entry : decision.ranked) {
             if (entry.kind == ScoreKind::Estimate) continue;
@@ -367,7 +365,8 @@ class Inquiry {
                 if (entry.kind != ScoreKind::Exact) continue;
                 if (std::abs(entry.mean - value) > 1e-9 || std::abs(payoff_of(decision, entry) - value) > 1e-3)
                     wrong("montecarlo: move ", entry.move, " is exact ", entry.mean, ", and is worth ", value);
-                if (rules_.seats <= 2 && !is_sure(entry.move, value)) wrong("montecarlo: move ", entry.move, " is exact, and luck decides");
+                if (rules_.seats <= 2 && !is_sure(entry.move, value))
+                    wrong("montecarlo: move ", entry.move, " is exact, and luck decides");
                 ++answers;
             }
             const auto again = MonteCarlo<G>(game, options).decide(game.initial_position(), limits, asked);
@@ -470,7 +469,8 @@ RandomRules smaller(RandomRules rules, std::uint64_t seed) {
                     auto& node = r.nodes[i];
                     if (k >= node.next.size()) return;
                     node.next.erase(node.next.begin() + static_cast<std::ptrdiff_t>(k));
-                    if (!node.weights.empty()) node.weights.assign(node.next.size(), 1.0 / static_cast<double>(node.next.size()));
+                    if (!node.weights.empty())
+                        node.weights.assign(node.next.size(), 1.0 / static_cast<double>(node.next.size()));
                 });
         }
     }

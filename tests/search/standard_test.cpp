@@ -252,15 +252,15 @@ TEST(Standard, KeepsToItsTimeHoweverSlowTheGameIs) {
     for (const double seconds : {1e-6, 1e-5, 2e-4, 2e-3}) {
         const SlowLanterns game({6, 5, 4, true}, seconds);
         // What it takes beyond its time: two milliseconds, or two positions where those take longer.
+        Standard<SlowLanterns> search(game), other(game);
         slow_clock_shows = 0;
-        const auto timed =
-            Standard<SlowLanterns>(game).decide(game.initial_position(), {.seconds = 0.1, .clock = clock});
+        const auto timed = search.decide(game.initial_position(), {.seconds = 0.1, .clock = clock});
         EXPECT_EQ(timed.stats.stopped_by, StoppedBy::Time) << seconds;
         EXPECT_LT(slow_clock_shows, 0.1 + 0.002 + 2 * seconds) << seconds;
         slow_clock_shows = 0;
         const AskedLate asked{0.05};
-        const auto stopped = Standard<SlowLanterns>(game).decide(game.initial_position(),
-                                                                 {.clock = clock, .stop = StopToken::of(asked)});
+        const auto stopped =
+            other.decide(game.initial_position(), {.clock = clock, .stop = StopToken::of(asked)});
         EXPECT_EQ(stopped.stats.stopped_by, StoppedBy::Stop) << seconds;
         EXPECT_LT(asked.noticed, 0.05 + 0.002 + 2 * seconds) << seconds;
     }

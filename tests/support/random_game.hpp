@@ -24,16 +24,16 @@ struct RandomRules {
     enum Kind { End = -2, Chance = -1 };  // else the seat that moves
     struct Node {
         int kind = End;
-        std::vector<int> next;                         ///< by move, or by event
-        std::vector<double> weights;                   ///< of the events, summing to 1
-        int each = 1;                                  ///< so many events lead to each of the next, all as likely
+        std::vector<int> next;                          ///< by move, or by event
+        std::vector<double> weights;                    ///< of the events, summing to 1
+        int each = 1;                                   ///< so many events lead to each of the next, all as likely
         std::array<int, arvek::max_players> payoffs{};  ///< of an end
         std::array<int, arvek::max_players> estimates{};
     };
 
     int seats = 2;
-    int draw_at = 0;      ///< 0: no rule of repetition
-    int declared = 0;     ///< the largest payoff, where the game says it
+    int draw_at = 0;   ///< 0: no rule of repetition
+    int declared = 0;  ///< the largest payoff, where the game says it
     bool evaluates = true, hashes = true, lists = true;
     double units = 0;  ///< 0: not said
     std::vector<Node> nodes;
@@ -55,9 +55,9 @@ struct RandomRules {
     }
 
     nlohmann::json json() const {
-        nlohmann::json all{{"seats", seats},         {"draw_at", draw_at}, {"declared", declared},
-                           {"evaluates", evaluates}, {"hashes", hashes},   {"lists", lists},
-                           {"units", units},         {"nodes", nlohmann::json::array()}};
+        nlohmann::json all{
+            {"seats", seats},   {"draw_at", draw_at}, {"declared", declared}, {"evaluates", evaluates},
+            {"hashes", hashes}, {"lists", lists},     {"units", units},       {"nodes", nlohmann::json::array()}};
         for (const Node& node : nodes)
             all["nodes"].push_back({{"kind", node.kind},
                                     {"next", node.next},
@@ -119,7 +119,8 @@ struct RandomRules {
                 for (int k = 0; k < count; ++k) {
                     // Ahead, not too far, or now and then back where play may go round.
                     const bool back = goes_round && one_in(3);
-                    node.next.push_back(back ? below(i + 1) : i + 1 + below(std::min(size - i - 1, goes_round ? 4 : 9)));
+                    node.next.push_back(back ? below(i + 1)
+                                             : i + 1 + below(std::min(size - i - 1, goes_round ? 4 : 9)));
                 }
                 if (node.kind == Chance) {
                     if (one_in(8)) {

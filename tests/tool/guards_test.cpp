@@ -101,7 +101,8 @@ TEST(Guards, HoldInEveryGameAtEveryLevelThatPromisesThem) {
                     }
                     if (may_win || (may_lose && may_hold && level >= 9)) {
                         const AnyMove move = opponent->decide(view, random.next()).move;
-                        const std::string where = name + " " + game.position_text(position) + " level " + std::to_string(level);
+                        const std::string where =
+                            name + " " + game.position_text(position) + " level " + std::to_string(level);
                         if (may_win) {
                             ++wins;
                             EXPECT_TRUE(seen.wins(move)) << where << ": a win in one is missed";

@@ -277,9 +277,11 @@ TEST(ToolJson, IsReadByOneReaderThatNothingTakesTheStackOf) {
         for (int i = 0; i < 100'000; ++i) text += "{\"a\":";
         return text;
     }();
-    for (const std::string& bad : {deep, objects, std::string("{\"a\": tru}"), std::string("[1, 2"), std::string("\"\xff\"")}) {
+    for (const std::string& bad :
+         {deep, objects, std::string("{\"a\": tru}"), std::string("[1, 2"), std::string("\"\xff\"")}) {
         const TemporaryFile record(bad + "\n", ".jsonl"), model(bad, ".json");
-        const TemporaryFile profile("game = \"sluice\"\n[opponent]\nchooser = \"standard\"\nmodel = \"" + model.path() + "\"\n");
+        const TemporaryFile profile("game = \"sluice\"\n[opponent]\nchooser = \"standard\"\nmodel = \"" + model.path() +
+                                    "\"\n");
         for (const auto& arguments : std::vector<std::vector<std::string>>{
                  {"weigh", record.path()},
                  {"book", "sluice", "--from", record.path()},
@@ -297,8 +299,9 @@ TEST(ToolJson, IsReadByOneReaderThatNothingTakesTheStackOf) {
     const TemporaryFile deeper(deep + "\n", ".jsonl");
     expect_refused({"story", deeper.path()}, "nested deeper than 64");
     // What could make a complaint look like another is written out.
-    const TemporaryFile turned("{\"match\": {\"game\": \"\xe2\x80\xaesluice\x1b[2J\", \"players\": 2, \"position\": \"\", \"set\": {}}}\n",
-                               ".jsonl");
+    const TemporaryFile turned(
+        "{\"match\": {\"game\": \"\xe2\x80\xaesluice\x1b[2J\", \"players\": 2, \"position\": \"\", \"set\": {}}}\n",
+        ".jsonl");
     const Ran ran = run({"weigh", turned.path()});
     EXPECT_EQ(ran.err.find('\x1b'), std::string::npos);
     EXPECT_EQ(ran.err.find("\xe2\x80\xae"), std::string::npos) << ran.err;
@@ -362,6 +365,42 @@ TEST(ToolStory, SaysWhereAGameWasLost) {
     fs::remove(for_one.path());
     ASSERT_EQ(run({"match", "stowage", "ruled", "random", "--games", "2", "--log", for_one.path()}).status, 0);
     expect_refused({"story", for_one.path(), "--turning-points", "3"}, "not for two");
+}
+
+TEST(ToolStory, RowsSideBySideAgreeAndWhatIsSolvedIsExact) {
+    const TemporaryFile log("", ".jsonl");
+    fs::remove(log.path());
+    ASSERT_EQ(run(words("match lanterns random random --set columns=3 --set rows=3 --set line=3 --games 12 --seed 4 --log " +
+                        log.path()))
+                  .status,
+              0);
+    int side_by_side = 0;
+    for (int game = 0; game < 12; ++game) {
+        const json story = run(words("story " + log.path() + " --game " + std::to_string(game) +
+                                     " --turning-points 1000 --nodes 50 --format json"))
+                               .json();
+        const json none = json::array();
+        const json& points = story.contains("turning_points") ? story["turning_points"] : none;
+        std::map<int, json> by_ply;
+        for (const json& point : points) {
+            by_ply[point["ply"].get<int>()] = point;
+            // So small a game is solved: a move wins, draws or loses, and what was lost is a half or all.
+            for (const char* key : {"chance", "chance_played"}) {
+                const double chance = point[key];
+                EXPECT_TRUE(chance == 0 || chance == 0.5 || chance == 1) << point;
+            }
+        }
+        for (const auto& [ply, point] : by_ply)
+            if (by_ply.contains(ply + 1)) {
+                ++side_by_side;
+                EXPECT_DOUBLE_EQ(point["chance_played"].get<double>(), 1 - by_ply[ply + 1]["chance"].get<double>());
+            }
+    }
+    EXPECT_GT(side_by_side, 3);
+    const json one = run({"story", log.path(), "--ply", "2", "--format", "json"}).json();
+    EXPECT_EQ(one["ply"], 2);
+    EXPECT_EQ(one["ranked"].size(), one["of"]) << "all moves, not the first few";
+    EXPECT_EQ(run({"story", log.path(), "--ply", "2"}).status, 0);
 }
 
 TEST(ToolLearn, WritesAProfileThatKnowsWhatWasLearned) {
@@ -653,8 +692,8 @@ TEST(ToolBook, KnowsDangersAnywhereInTheGame) {
     ASSERT_EQ(run({"match", "lanterns", "standard@3", "standard@2", "--games", "6", "--record", record.path()}).status,
               0);
     const std::string out = place.path().substr(0, place.path().size() - 5) + "_blunders.toml";
-    const json book = run({"book", "lanterns", "--blunders-of", "standard@2", "--from", record.path(), "--nodes", "4000",
-                           "--positions", "60", "--most-lost", "5", "--out", out, "--format", "json"})
+    const json book = run({"book", "lanterns", "--blunders-of", "standard@2", "--from", record.path(), "--nodes",
+                           "4000", "--positions", "60", "--most-lost", "5", "--out", out, "--format", "json"})
                           .json();
     ASSERT_GT(book["blunders"], 2) << book;
     for (const json& position : book["positions"]) {

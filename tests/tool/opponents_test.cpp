@@ -26,7 +26,8 @@ std::string text_of_file(const std::string& path) {
 }  // namespace
 
 TEST(Tool, DealsWhereADecisionWantsHands) {
-    const Ran one = run(words("decide tolls --playouts 60 --format json")), other = run(words("decide tolls --playouts 60 --deal 5 --format json"));
+    const Ran one = run(words("decide tolls --playouts 60 --format json")),
+              other = run(words("decide tolls --playouts 60 --deal 5 --format json"));
     ASSERT_EQ(one.status, 0) << one.err;
     EXPECT_NE(one.err.find("dealt by the number 0"), std::string::npos) << one.err;
     EXPECT_NE(one.json()["position"], other.json()["position"]);
@@ -37,12 +38,15 @@ TEST(Tool, DealsWhereADecisionWantsHands) {
 TEST(Tool, TakesParametersThatAreRightTogether) {
     for (const char* order : {"players = 4\nhand = 3\n", "hand = 3\nplayers = 4\n"})
         for (const char* name : {"[parameters]\n", "[set]\n"}) {
-            const TemporaryFile profile(std::string("name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n") + name + order);
-            const Ran ran = run({"decide", "tolls", "--opponent", profile.path(), "--playouts", "50", "--format", "json"});
+            const TemporaryFile profile(std::string("name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n") +
+                                        name + order);
+            const Ran ran =
+                run({"decide", "tolls", "--opponent", profile.path(), "--playouts", "50", "--format", "json"});
             ASSERT_EQ(ran.status, 0) << ran.err;
             EXPECT_EQ(ran.json()["set"]["players"], 4);
         }
-    const TemporaryFile wrong("name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n[parameters]\nplayers = 4\nhand = 9\n");
+    const TemporaryFile wrong(
+        "name = \"Four\"\ngame = \"tolls\"\nchoose = \"montecarlo\"\n[parameters]\nplayers = 4\nhand = 9\n");
     expect_refused({"decide", "tolls", "--opponent", wrong.path()}, "line 6");
 }
 
@@ -253,7 +257,7 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     for (const Mistake& mistake : in_rules) look(scuffle + mistake.text + with_fallback, mistake);
     // The fallback itself.
     look(scuffle + "[[rule]]\nname = 'a'\naction = 'haul'\n",
-         {"", "ERROR   line 4, column 1: there is no fallback, so a match dies where no rule applies", "[[fallback]]"});
+         {"", "ERROR   line 4, column 1: there is no fallback, so it loses the game where no rule applies", "[[fallback]]"});
     look(scuffle + "[[rule]]\nname = 'a'\naction = 'haul'\n[[fallback]]\naction = 'dig-in'\n",
          {"", "ERROR   line 7, column 1: nothing of the fallback is sure to be available to", "one more [[fallback]]"});
     look(scuffle + "[[fallback]]\nweight = 0\n", {"", "ERROR   line 5, column 10: 'weight' = 0 is out of range", ""});

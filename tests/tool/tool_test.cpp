@@ -371,7 +371,8 @@ TEST(ToolPlay, TakesNoHarmFromWhatNobodyWouldType) {
     const Ran ran = run(words("play lanterns"), std::string(1'000'000, 'x') + "\n\x1b[31m\x01\n\n\xff\xfe\n");
     EXPECT_EQ(ran.status, 0);
     EXPECT_NE(ran.out.find("a line of 1000000 characters is too long"), std::string::npos);
-    EXPECT_NE(ran.out.find("  move, column 1: '\\x1b[31m\\x01'"), std::string::npos) << ran.out.substr(ran.out.size() - 1'000);
+    EXPECT_NE(ran.out.find("  move, column 1: '\\x1b[31m\\x01'"), std::string::npos)
+        << ran.out.substr(ran.out.size() - 1'000);
 }
 
 TEST(ToolPlay, NobodyMovesAfterTheEndAndRestartBeginsAfresh) {
@@ -769,7 +770,9 @@ TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     const Ran ran = run({"decide", "tolls", "--position", deal, "--playouts", "300"});
     EXPECT_EQ(ran.status, 0) << ran.err;
     EXPECT_NE(ran.out.find("T:r1,r5,w2,s3 A:?4 P:?4"), std::string::npos) << ran.out;
-    EXPECT_EQ(ran.out.find("s4"), std::string::npos) << ran.out;
+    // Lines may go on with any card that is not seen; who holds it is not told.
+    EXPECT_EQ(ran.out.find("A:s4"), std::string::npos) << ran.out;
+    EXPECT_EQ(ran.out.find("s4,w4"), std::string::npos) << ran.out;
     const Json json = run({"decide", "tolls", "--position", deal, "--playouts", "300", "--format", "json"}).json();
     EXPECT_EQ(json["searched_by"], "montecarlo");
     std::uint64_t visits = 0;
@@ -797,7 +800,6 @@ TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     expect_refused({"decide", "tolls", "--position", deal, "--depth", "3"}, "'montecarlo' plays out");
     expect_refused({"decide", "tolls", "--position", deal, "--algorithm", "alphabeta"}, "");
     expect_refused(words("decide lanterns --playouts 10"), "'standard' does not play out");
-    expect_refused(words("decide tolls"), "chance is next");
 }
 
 TEST(ToolPlay, HidesAHandFromWhoeverElseLooksOn) {

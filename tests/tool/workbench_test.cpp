@@ -2,7 +2,10 @@
 
 #include "web_server.hpp"
 
+#include <arpa/inet.h>
 #include <gtest/gtest.h>
+#include <sys/socket.h>
+#include <unistd.h>
 #include <httplib.h>
 
 #include <atomic>
@@ -118,6 +121,38 @@ TEST_F(Workbench, RefusesOtherHostsOriginsAndSites) {
         EXPECT_GE(response->status, 400) << type;
         EXPECT_EQ(response->body.find("lanterns"), std::string::npos) << type;
     }
+}
+
+TEST_F(Workbench, TakesNothingThatMayGrowBeyondItsLimits) {
+    for (const char* header : {"Content-Encoding", "Transfer-Encoding", "Range"})
+        EXPECT_EQ(status(root_, {{header, std::string(header) == "Range" ? "bytes=0-1" : "gzip"}}), 400) << header;
+    EXPECT_EQ(status(root_, {{"Origin", "http://" + host_}, {"Origin", "http://" + host_}}), 403);
+}
+
+TEST_F(Workbench, HasItsPortAloneAndIsNotHeldUpByWhoBringsNoRequest) {
+    const int port = std::stoi(host_.substr(host_.find(':') + 1));
+    WebServerOptions second;
+    second.port = port;
+    EXPECT_THROW(WebServer{std::move(second)}, arvek::InputError);
+    std::vector<int> sockets;
+    for (int i = 0; i < 100; ++i) {
+        sockaddr_in address{};
+        address.sin_family = AF_INET;
+        address.sin_port = htons(static_cast<std::uint16_t>(port));
+        address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+        const int file = ::socket(AF_INET, SOCK_STREAM, 0);
+        ASSERT_EQ(::connect(file, reinterpret_cast<const sockaddr*>(&address), sizeof address), 0);
+        ASSERT_GT(::send(file, "GET / HT", 8, MSG_NOSIGNAL), 0);
+        sockets.push_back(file);
+    }
+    // They take every thread, and yet the page comes.
+    auto patient = client();
+    patient->set_read_timeout(20);
+    const auto page = patient->Get(root_);
+    ASSERT_TRUE(page);
+    EXPECT_EQ(page->status, 200);
+    server_.reset();  // comes to its end, though many connections are open
+    for (const int file : sockets) ::close(file);
 }
 
 TEST_F(Workbench, AnswersWithProgressAndRefusesWhatIsNoMessage) {

@@ -95,8 +95,8 @@ struct MatchResult {
     std::array<double, 2> points_a_by_seat{};                           ///< of A as first and as second
     std::array<int, 2> games_by_seat{};                                 ///< in which A was first, and second
     std::set<std::uint64_t> courses{};                                  ///< GameResult::course of each game
-    RoundSums rounds{};                           ///< the games that belong together, where all of them ended
-    std::optional<SequentialTest> tested_by{};    ///< where the match could stop when it was sure
+    RoundSums rounds{};                         ///< the games that belong together, where all of them ended
+    std::optional<SequentialTest> tested_by{};  ///< where the match could stop when it was sure
     int verdict = 0;  ///< of the sequential test: 1 A is better, -1 B is, 0 no difference to be seen, or not asked
 
     /// Counts a game.

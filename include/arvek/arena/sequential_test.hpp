@@ -1,7 +1,7 @@
 #pragma once
 // SequentialTest: stop a match or a league as soon as it is sure who is better, with an interval that holds at every look.
 //
-//     arvek::RoundSums seen;
+//     const arvek::SequentialTest test; arvek::RoundSums seen;
 //     seen.add(1.5, 2);                              // a round of two games, of which A scored one and a half
 //     if (test.verdict(seen) != 0) ...               // 1: A is better; -1: B is; 0: no difference to be seen so far
 //

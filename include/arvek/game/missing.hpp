@@ -166,7 +166,8 @@ consteval bool game_is_complete() {
         if constexpr (requires { &G::most_payoff; })
             static_assert(detail::holds(CappedGame<G>),
                           "Arvek: most_payoff is there but must be  arvek::Payoff most_payoff() const;");
-        if constexpr (!requires { typename G::AllInSight; } && requires { &G::quantities; })
+        if constexpr (
+            !requires { typename G::AllInSight; } && requires { &G::quantities; })
             static_assert(
                 detail::holds(MeasuredGame<G>),
                 "Arvek: quantities is there but must be  std::span<const arvek::Quantity<MyGame>> quantities() "
@@ -176,7 +177,8 @@ consteval bool game_is_complete() {
             static_assert(detail::holds(PatternedGame<G>),
                           "Arvek: patterns must be the pair  std::vector<arvek::Pattern> patterns() const;  void "
                           "read_patterns(const Position&, arvek::Player, std::span<std::uint16_t>) const;");
-        if constexpr (!requires { typename G::AllInSight; } && requires { &G::suggesters; })
+        if constexpr (
+            !requires { typename G::AllInSight; } && requires { &G::suggesters; })
             static_assert(detail::holds(SuggestingGame<G>),
                           "Arvek: suggesters is there but must be  std::span<const arvek::Suggester<MyGame>> "
                           "suggesters() const;  of suggesters that outlive the game");
@@ -211,6 +213,21 @@ consteval bool game_can_be_searched() {
                   "Arvek: this search sees the whole position, and players of this game do not, as its view() says; "
                   "take MonteCarlo instead (search/monte_carlo.hpp)");
     return game_is_for_two<G>();
+}
+
+/// Throws RulesError where the game lacks the seat of one who is next in its first plies.
+template <Game G>
+void require_seats(const G& game) {
+    constexpr int plies = 4;
+    auto position = game.initial_position();
+    MoveList<typename G::Move> moves;
+    for (int ply = 0; ply < plies && !game.outcome(position) && !chance_is_next(game, position); ++ply) {
+        require_seat(game, game.player_to_move(position));
+        moves.clear();
+        game.generate_moves(position, moves);
+        if (moves.empty()) return;
+        game.play(position, moves[0]);
+    }
 }
 
 /// What can only be known at run time of the same. Throws InputError, in which the search is named.

@@ -64,23 +64,6 @@ void require_seat(const G& game, Player player) {
         detail::throw_no_such_seat(static_cast<int>(index_of(player)) + 1, players);
 }
 
-/// The same of those who are next in the first plies of a game.
-template <Game G>
-void require_seats(const G& game) {
-    constexpr int plies = 4;
-    auto position = game.initial_position();
-    MoveList<typename G::Move> moves;
-    for (int ply = 0; ply < plies && !game.outcome(position); ++ply) {
-        if constexpr (requires { game.chance_is_next(position); })
-            if (game.chance_is_next(position)) return;
-        require_seat(game, game.player_to_move(position));
-        moves.clear();
-        game.generate_moves(position, moves);
-        if (moves.empty()) return;
-        game.play(position, moves[0]);
-    }
-}
-
 /// Throws InputError, in which `what` ("minimax") is named, unless the game is one for two players.
 template <Game G>
 void require_game_for_two(const G& game, std::string_view what) {

@@ -131,9 +131,10 @@ Rule<G> prefer_rule(std::string name, Value value) {
                     std::string names;
                     for (std::size_t i = 0; i < alike && i < most_named; ++i)
                         names += (i == 0 ? "" : ", ") + move_name_of(now.game, now.position, answer.moves[i]);
-                    answer.why = alike == 1            ? names + " is liked best"
-                                 : alike <= most_named ? names + " are liked best, and alike"
-                                                       : std::to_string(alike) + " moves are liked best, and alike, such as " + names;
+                    answer.why = alike == 1 ? names + " is liked best"
+                                 : alike <= most_named
+                                     ? names + " are liked best, and alike"
+                                     : std::to_string(alike) + " moves are liked best, and alike, such as " + names;
                 }
                 return answer;
             },

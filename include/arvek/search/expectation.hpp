@@ -120,8 +120,8 @@ class Expectation {
 
     Tree begin(detail::Budget& budget, SearchedTree<Move>* watched, std::span<const Position> earlier) {
         if (table_) table_->begin_decision(Kept::Nothing);
-        return {game_,   evaluator_.get(), table_ ? &*table_ : nullptr,         frames_, budget, axis_, cut_chance_,
-                watched, detail::WayDown<G>(game_, earlier)};
+        return {game_,       evaluator_.get(), table_ ? &*table_ : nullptr,       frames_, budget, axis_,
+                cut_chance_, watched,          detail::WayDown<G>(game_, earlier)};
     }
 
     G game_;

@@ -79,17 +79,10 @@ auto ManyPlayers<G>::decide(const Position& position, const Limits& limits, cons
     const detail::ValueAxis axis = usual_.axis(game_, evaluator_.get(), limits, request.margins);
     const double per_point = detail::scores_per_point_on(axis);
     ++decisions_;  // what is in the table of earlier ones is not found any more
-    detail::ManyPlayersTree<G> tree{game_,
-                                    evaluator_.get(),
-                                    table_ ? &*table_ : nullptr,
-                                    frames_,
-                                    budget,
-                                    axis,
-                                    options_.paranoid,
-                                    detail::WayDown<G>(game_, earlier),
-                                    per_point,
-                                    request.tree,
-                                    decisions_};
+    detail::ManyPlayersTree<G> tree{
+        game_,     evaluator_.get(),  table_ ? &*table_ : nullptr,        frames_,   budget,
+        axis,      options_.paranoid, detail::WayDown<G>(game_, earlier), per_point, request.tree,
+        decisions_};
     detail::RootQuestion question;
     question.learns_order = question.deepens = true;
     auto decision = detail::decide_by_tree(game_, tree, budget, position, limits, request, question, evaluator_.get());

@@ -253,7 +253,7 @@ struct BookReport {
     std::optional<double> most_lost{};  ///< of a book that was checked: what a reply may lose
     std::string checked{};              ///< the book that was checked
     std::size_t known = 0;              ///< positions of the games and books that it is made of
-    std::size_t blunders = 0;            ///< positions in which an opponent would err
+    std::size_t blunders = 0;           ///< positions in which an opponent would err
     bool judged = true;                 ///< whether replies were judged, or taken as they were played
     std::string written{};              ///< the file that it was written to
 };

@@ -198,9 +198,10 @@ class Session {
     /// Positions of those games, at most so many and each once, in which what `player` would play, or what it played there in
     /// the games, loses more than `most_lost` of its chance to win, as the judge sees it. One that leaves something to chance is
     /// asked several times. `seen(looked at)` is called after each. Throws as judge() does.
-    std::vector<BookRoot> blunders(std::span<const GameRecord> games, const OpponentSpec& player, const OpponentSpec& by,
-                                  const OpponentMeans& means, double most_lost, std::size_t most_positions,
-                                  StopToken stop, const std::function<void(std::size_t)>& seen) const;
+    std::vector<BookRoot> blunders(std::span<const GameRecord> games, const OpponentSpec& player,
+                                   const OpponentSpec& by, const OpponentMeans& means, double most_lost,
+                                   std::size_t most_positions, StopToken stop,
+                                   const std::function<void(std::size_t)>& seen) const;
 
     /// Every position of those games from here on, with what the features are worth there: quantities of positions by
     /// name, or all that the game has. Throws InputError for a game that is not for two, without such quantities, and for

@@ -263,7 +263,7 @@ void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators
         if constexpr (CountedPlayersGame<G> && !ViewedGame<G>) {
             if (name == "maxn" || name == "paranoid") {
                 add(info, with_evaluator([paranoid = name == "paranoid"](const G& game, const ChooserSetup& setup,
-                                                                           const Weighed& evaluator) -> Made {
+                                                                         const Weighed& evaluator) -> Made {
                         ManyPlayersOptions options;
                         options.paranoid = paranoid;
                         options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));

@@ -34,9 +34,10 @@ class Budget {
         if (limits_.seconds && now >= *limits_.seconds) return stop(StoppedBy::Time);
         const double took = now - worked_at_;
         worked_at_ = now;
-        work_step_ = took < seconds_between_checks / 2 ? std::min<std::int64_t>(work_step_ * 2, most_nodes_between_checks)
-                     : took > seconds_between_checks   ? std::max<std::int64_t>(work_step_ / 2, 1)
-                                                       : work_step_;
+        work_step_ = took < seconds_between_checks / 2
+                         ? std::min<std::int64_t>(work_step_ * 2, most_nodes_between_checks)
+                     : took > seconds_between_checks ? std::max<std::int64_t>(work_step_ / 2, 1)
+                                                     : work_step_;
         work_left_ = work_step_;
         return true;
     }
@@ -53,7 +54,8 @@ class Budget {
     double seconds() const { return limits_.clock ? limits_.clock.seconds() - started_ : 0.0; }
 
    private:
-    static constexpr std::int64_t first_nodes = 1, nodes_between_checks_without_clock = 16, most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
+    static constexpr std::int64_t first_nodes = 1, nodes_between_checks_without_clock = 16,
+                                  most_nodes_between_checks = 512, unchecked = std::int64_t{1} << 62;
     static constexpr double seconds_between_checks = 0.0005;
 
     /// All that was granted is spent.
@@ -90,7 +92,7 @@ class Budget {
         const double most = static_cast<double>(most_nodes_between_checks);
         const double fitting = took > 0 ? static_cast<double>(between_checks_) * seconds_between_checks / took : most;
         // Not too many more than the last time: the first nodes may have been quicker than those that come.
-        const double more = 4.0 * static_cast<double>(between_checks_);
+        const double more = 2.0 * static_cast<double>(between_checks_);
         between_checks_ = static_cast<std::int64_t>(std::clamp(fitting, 1.0, std::min(most, more)));
     }
 

@@ -105,8 +105,8 @@ struct ManyPlayersTree {
    private:
     static constexpr double no_bound = 1e100;
 
-    SampledValues after(const Position& position, Player player, const Move& move, Frame& frame, int depth, double alpha,
-                        double beta) {
+    SampledValues after(const Position& position, Player player, const Move& move, Frame& frame, int depth,
+                        double alpha, double beta) {
         if (watched != nullptr && frame.ply <= watched->plies()) {
             if (watched->enter(player, move, frame.ply, budget.nodes())) {
                 const SampledValues values = value_after(position, move, frame, depth, alpha, beta, true);
@@ -197,7 +197,8 @@ struct ManyPlayersTree {
         double likeliest = 0;
         for (std::size_t i = 0; i < frame.events.size(); ++i) {
             const Event<Move> event = frame.events[i];
-            const SampledValues values = after(position, Player::First, event.move, next_frame, depth - 1, -no_bound, no_bound);
+            const SampledValues values =
+                after(position, Player::First, event.move, next_frame, depth - 1, -no_bound, no_bound);
             if (budget.stopped()) return sum;
             for (std::size_t j = 0; j < players; ++j) sum[j] += event.probability * values[j];
             if (event.probability > likeliest) {

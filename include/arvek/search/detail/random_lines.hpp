@@ -25,8 +25,8 @@ double standard_deviation(double mean, double mean_of_squares);
 
 /// Sixteen lines from the start, drawn from the seed. `spread`: whether to ask for evaluations. `budget`: ends it early.
 template <Game G>
-RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* evaluator = nullptr,
-                         bool spread = true, Budget* budget = nullptr) {
+RandomLines random_lines(const G& game, std::uint64_t seed, const Evaluator<G>* evaluator = nullptr, bool spread = true,
+                         Budget* budget = nullptr) {
     constexpr int lines = 16, longest = 400;
     Random random(seed);
     RandomLines seen;

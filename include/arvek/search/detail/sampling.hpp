@@ -48,7 +48,8 @@ struct SamplingRules {
     static constexpr double untried_loss = 0.1;    ///< what a move is thought to be worse than its siblings
     /// After so many visits what the children evaluate to weighs half of what it did at first.
     static constexpr float guess_half = 65'536.0f;
-    static constexpr std::uint32_t first_draws = 32;  ///< room for so many children where events are drawn; a power of two
+    static constexpr std::uint32_t first_draws =
+        32;  ///< room for so many children where events are drawn; a power of two
 
     bool evaluates = false;  ///< a leaf counts by its evaluation, without playing on
     bool looks = false;      ///< new children are looked at at once: an end? and their evaluation
@@ -108,9 +109,7 @@ class ValueAxis {
     const PayoffRange& usual_range() const { return range_; }
     /// How far apart ends usually lie, the unit of exploration: as random games show it, or a part of all that was met where
     /// that is far more.
-    float spread(const PayoffRange& met) const {
-        return static_cast<float>(std::max(range_.width(), met.width() / 3));
-    }
+    float spread(const PayoffRange& met) const { return static_cast<float>(std::max(range_.width(), met.width() / 3)); }
     /// From 0 to 1 over what evaluations can be worth; for priors.
     float share(double value) const {
         const double share = (value - axis_.low) * per_point_;
@@ -173,8 +172,8 @@ struct SampledMove {
     double value = 0;  ///< in points, for the player who decides
     bool exact = false;
     bool proven = true;  ///< whether an exact one is; false where it rests on what others are taken to want
-    int plies = 0;     ///< of an exact one: to the end of the game on the line that is expected
-    double worth = 0;  ///< the most is chosen
+    int plies = 0;       ///< of an exact one: to the end of the game on the line that is expected
+    double worth = 0;    ///< the most is chosen
 };
 
 /// What is exact, and as good as what was visited most seems to be, goes before it; what was not tried is thought to be

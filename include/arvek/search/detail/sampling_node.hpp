@@ -126,8 +126,13 @@ class SampledChildren {
     }
     static Read unpacked(std::uint64_t word) {
         const auto flag = [word](int bit) { return (word >> bit & 1) != 0; };
-        return {static_cast<std::uint32_t>(word), static_cast<std::uint32_t>(word >> 32) & most, flag(56), flag(57),
-                flag(58), flag(59), flag(60)};
+        return {static_cast<std::uint32_t>(word),
+                static_cast<std::uint32_t>(word >> 32) & most,
+                flag(56),
+                flag(57),
+                flag(58),
+                flag(59),
+                flag(60)};
     }
 
     std::atomic<std::uint64_t> word_{0};

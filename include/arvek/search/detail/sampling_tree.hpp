@@ -389,8 +389,7 @@ class SamplingTree {
             made.even = made.even && w.weights[i] == w.weights[0];
         }
         if (!made.chance) {
-            if (rules_.looks)
-                look_at_children(w, made.first, n, position, index_of(game_.player_to_move(position)));
+            if (rules_.looks) look_at_children(w, made.first, n, position, index_of(game_.player_to_move(position)));
             if (rules_.by_prior) set_priors(w, made.first, n, position);
         } else if (rules_.looks) {
             // What every event promises is kept with it, so that a leaf below costs no evaluation.
