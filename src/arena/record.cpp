@@ -46,7 +46,7 @@ RecordedGames read_games(const std::string& path) {
         if (end == std::string::npos) break;  // it was being written
         const Json line =
             read_json<Json>(std::string_view(text).substr(begin, end - begin),
-                                    path + ", line " + std::to_string(number + 1), "a file that --record has written");
+                            path + ", line " + std::to_string(number + 1), "a file that --record has written");
         begin = end + 1;
         if (!line.is_object()) fail(number + 1, "the line is no JSON object");
         try {

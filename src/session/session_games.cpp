@@ -127,13 +127,13 @@ class GameJudge {
    public:
     GameJudge(const OpenGame& entry, const OpponentSpec& by, const OpponentMeans& means, StopToken stop)
         : game_(entry.kit.game),
-          solver_(entry.kit.solver),
+          exact_(entry.kit.solver),
           by_(by),
           clock_(means.clock),
           stop_(stop),
           units_(units_of_scores(game_, by)),
           judge_(make_opponent(game_, by, means, entry.kit.choosers)) {
-        solves_ = solver_ && clock_ && !has_chance(game_) && !has_views(game_);
+        solves_ = exact_ && clock_ && !has_chance(game_) && !has_views(game_);
     }
 
     /// The chance of the player to move, and the move that brings it. `before`: the positions of the game so far.
@@ -157,7 +157,7 @@ class GameJudge {
         options.clock = clock_;
         options.seconds = 0.25;
         options.stop = stop_;
-        const Solution<AnyMove> solution = solver_(game_, position, options);
+        const Solution<AnyMove> solution = exact_(game_, position, options);
         // Farther from the end it takes longer still.
         solves_ = solution.complete;
         if (!solution.complete) return std::nullopt;
@@ -166,7 +166,7 @@ class GameJudge {
     }
 
     const AnyGame& game_;
-    const AnySolver& solver_;
+    const AnySolver& exact_;
     const OpponentSpec& by_;
     Clock clock_;
     StopToken stop_;
@@ -344,11 +344,10 @@ std::vector<BookRoot> Session::blunders(std::span<const GameRecord> games, const
     const auto one = make_opponent(game, player, means, game_.kit.choosers);
     const auto judge = make_opponent(game, by, means, game_.kit.choosers);
     judge->choose_among({}, Ranking::All);
-    std::map<std::string, std::size_t> known;  // positions, and whether they were found to be blundered in
+    std::map<std::string, bool> blundered;  // the positions looked at, and whether a blunder was found there
     std::vector<BookRoot> blunders;
     std::size_t looked_at = 0, in_game = games.size();
     std::vector<AnyView> earlier;
-    constexpr std::size_t is_sound = SIZE_MAX;
     visit_games(game, position(), games, [&](std::size_t number, const AnyPosition& at, const AnyMove& recorded) {
         if (stop.stop_requested() || looked_at >= most_positions) return false;
         if (std::exchange(in_game, number) != number) earlier.clear();
@@ -356,7 +355,8 @@ std::vector<BookRoot> Session::blunders(std::span<const GameRecord> games, const
         const AnyView view = seen_by(game, at, mover);
         const GameRecord& record = games[number];
         const bool was_own = (index_of(mover) == 0 ? record.first : record.second) == title;
-        const bool is_new = known.try_emplace(game.position_text(at), is_sound).second;
+        const auto [place, is_new] = blundered.try_emplace(game.position_text(at), false);
+        bool& is_blundered = place->second;
         if (is_new || was_own) {
             std::vector<AnyMove> played;
             const auto add = [&](const AnyMove& move) {
@@ -371,12 +371,11 @@ std::vector<BookRoot> Session::blunders(std::span<const GameRecord> games, const
             const auto chance = [&](const RankedMove<AnyMove>& entry) {
                 return chance_of_score(entry.score, judged.scores_per_point, units, most);
             };
-            std::size_t& found = known[game.position_text(at)];
             for (const auto& entry : judged.ranked) {
                 const bool is_played = std::find(played.begin(), played.end(), entry.move) != played.end();
-                if (found != is_sound || !is_played) continue;
+                if (is_blundered || !is_played) continue;
                 if (chance(judged.ranked.front()) - chance(entry) <= most_lost) continue;
-                found = blunders.size();
+                is_blundered = true;
                 blunders.push_back({{}, at});
             }
             seen(++looked_at);
