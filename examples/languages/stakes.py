@@ -40,6 +40,8 @@ def initial_position(_, position):
 
 def generate_moves(_, position, moves, room):
     legal = [16 * row + pulled for row in range(3) for pulled in range(1, position[row] + 1)]
+    if "--throws" in sys.argv and position[2] == 2:
+        raise LookupError("no row is left")
     if "--broken" in sys.argv and position[2] == 2:
         legal = legal[:-1]  # the last row can never be emptied at once
         legal = legal + legal[:1]  # and one move is there twice
@@ -65,9 +67,20 @@ def move_text(_, position, move, text, room):
         text[i] = byte
 
 
-rules = Rules(interface=1, position_bytes=4, name=b"stakes", initial_position=INITIAL(initial_position),
-              player_to_move=TO_MOVE(lambda _, position: position[3]), generate_moves=MOVES(generate_moves),
-              play=PLAY(play), outcome=OUTCOME(outcome), move_text=MOVE_TEXT(move_text))
+def told(function):
+    """An exception cannot cross the border, so it is told."""
+    def call(*arguments):
+        try:
+            return function(*arguments)
+        except Exception as error:
+            lib.arvek_rules_failed(f"{function.__name__}: {error!r}".encode())
+            return 0
+    return call
+
+
+rules = Rules(interface=2, position_bytes=4, name=b"stakes", initial_position=INITIAL(told(initial_position)),
+              player_to_move=TO_MOVE(lambda _, position: position[3]), generate_moves=MOVES(told(generate_moves)),
+              play=PLAY(told(play)), outcome=OUTCOME(told(outcome)), move_text=MOVE_TEXT(told(move_text)))
 
 
 def need(status):

@@ -12,7 +12,8 @@ void offer_tolls(arvek::tool::Tool& tool) {
         .parameter("suits", &Tolls::Parameters::suits, 1, 4, "suits: r w s g")
         .parameter("ranks", &Tolls::Parameters::ranks, 2, 13, "cards of each suit")
         .parameter("hand", &Tolls::Parameters::hand, 1, 13, "cards of each side")
-        .parameter("trump", &Tolls::Parameters::trump, "a suit's letter, or none");
+        .parameter("trump", &Tolls::Parameters::trump, {"none", "r", "w", "s", "g"},
+                   "the suit that beats the others, or none");
 }
 
 }  // namespace waterway

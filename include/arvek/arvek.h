@@ -18,8 +18,9 @@
  * matches and checks work on both.
  *
  * Every function that can fail returns a code, and arvek_last_error() then says in one line what was wrong. Texts are
- * UTF-8 and end with a zero. A text that is given out is the caller's, to be freed with arvek_free(). Nothing is ever
- * thrown across this border; a function of yours must not throw either.
+ * UTF-8 and end with a zero. A text that is given out is the caller's, to be freed with arvek_free(); after a failure there
+ * is none, and where it would be is NULL. Nothing is ever thrown across this border; a function of yours must not throw
+ * either: it calls arvek_rules_failed() and returns anything.
  *
  * Threads: a handle is used by one thread at a time, different handles by different threads at once. The functions of a
  * table are called in the thread that asks, and by several threads at once only where `threads` says so.
@@ -42,7 +43,7 @@ extern "C" {
 #endif
 
 /** Grows with every change of what is declared here; the library refuses tables of a later one. */
-#define ARVEK_INTERFACE 1
+#define ARVEK_INTERFACE 2
 
 /** What a function returns. */
 typedef enum arvek_status {
@@ -86,8 +87,8 @@ typedef struct arvek_rules {
     void (*initial_position)(void* user, void* position);
     /** 0 to players - 1. */
     int32_t (*player_to_move)(void* user, const void* position);
-    /** Writes the legal moves, `room` at the most, and returns how many there are; it is asked again with more room where
-       that did not do. */
+    /** Writes the legal moves, `room` at the most, and returns how many there are; it is asked once more, with that much
+       room, where it did not do. */
     uint32_t (*generate_moves)(void* user, const void* position, uint32_t* moves, uint32_t room);
     /** Plays a legal move. */
     void (*play)(void* user, void* position, uint32_t move);
@@ -128,6 +129,9 @@ typedef struct arvek_rules {
 
 /** A game that is compiled in. `settings`: "name=value" with spaces between, or NULL. */
 ARVEK_API arvek_status arvek_game_open(const char* name, const char* settings, arvek_game** game);
+/** From a function of a table, in the thread in which it was called: it failed, and whatever it returns means nothing. What
+ * was asked of the library returns ARVEK_BROKEN_RULES with this message; in a match or a check the game at hand is broken. */
+ARVEK_API void arvek_rules_failed(const char* message);
 /** A game of your own. The table is copied; what `user` points to must live as long as the game and its sessions. */
 ARVEK_API arvek_status arvek_game_from_rules(const arvek_rules* rules, arvek_game** game);
 /** Sessions of the game stay. NULL is nothing. */

@@ -74,6 +74,14 @@ T& required(T* pointer, const char* what) {
     return *pointer;
 }
 
+/// Where something is to be given out; nothing is yet.
+template <class T>
+T*& place_of(T** out, const char* what) {
+    T*& place = required(out, what);
+    place = nullptr;
+    return place;
+}
+
 char* given_out(const std::string& text) {
     char* copy = static_cast<char*>(std::malloc(text.size() + 1));
     if (copy == nullptr) throw std::bad_alloc();
@@ -112,8 +120,7 @@ void arvek_free(char* text) { std::free(text); }
 
 arvek_status arvek_game_open(const char* name, const char* settings, arvek_game** game) {
     return guarded([&] {
-        arvek_game*& made = required(game, "game");
-        made = nullptr;
+        arvek_game*& made = place_of(game, "game");
         const std::string wanted = &required(name, "name");
         std::vector<std::string> names, given;
         std::istringstream in(settings != nullptr ? settings : "");
@@ -132,21 +139,24 @@ arvek_status arvek_game_open(const char* name, const char* settings, arvek_game*
 
 arvek_status arvek_game_from_rules(const arvek_rules* rules, arvek_game** game) {
     return guarded([&] {
-        arvek_game*& made = required(game, "game");
-        made = nullptr;
+        arvek_game*& made = place_of(game, "game");
         const arvek_rules& table = required(rules, "rules");
         made = new arvek_game{arvek::link::open_table_game(table), table.threads == 0};
     });
 }
 
+void arvek_rules_failed(const char* message) { arvek::link::detail::tell_failure(message); }
+
 void arvek_game_close(arvek_game* game) { delete game; }
 
 arvek_status arvek_games(char** json) {
-    return guarded([&] { required(json, "json") = given_out(arvek::games_as_json(all_games().games())); });
+    return guarded([&] { place_of(json, "json") = given_out(arvek::games_as_json(all_games().games())); });
 }
 
 arvek_status arvek_check(arvek_game* game, double seconds, uint64_t seed, int32_t* faults, char** json) {
     return guarded([&] {
+        if (json != nullptr) *json = nullptr;
+        if (faults != nullptr) *faults = 0;
         const arvek::Session session(required(game, "game").open);
         if (!(seconds >= 0 && seconds <= 86'400))
             throw InputError("seconds", arvek::number_text(seconds) + " is out of range", "0 to 86400");
@@ -162,8 +172,8 @@ arvek_status arvek_check(arvek_game* game, double seconds, uint64_t seed, int32_
 
 arvek_status arvek_match(arvek_game* game, const char* a, const char* b, int32_t games, uint64_t seed, char** json) {
     return guarded([&] {
+        char*& out = place_of(json, "json");
         const arvek_game& of = required(game, "game");
-        char*& out = required(json, "json");
         const arvek::Session session(of.open);
         if (games < 1 || games > 1'000'000)
             throw InputError("games", std::to_string(games) + " is out of range", "1 to 1000000");
@@ -187,8 +197,7 @@ arvek_status arvek_match(arvek_game* game, const char* a, const char* b, int32_t
 
 arvek_status arvek_session_open(arvek_game* game, const char* position, arvek_session** session) {
     return guarded([&] {
-        arvek_session*& made = required(session, "session");
-        made = nullptr;
+        arvek_session*& made = place_of(session, "session");
         const arvek::OpenGame& open = required(game, "game").open;
         made = position != nullptr ? new arvek_session{arvek::Session(open, position)}
                                    : new arvek_session{arvek::Session(open)};
@@ -198,12 +207,17 @@ arvek_status arvek_session_open(arvek_game* game, const char* position, arvek_se
 void arvek_session_close(arvek_session* session) { delete session; }
 
 arvek_status arvek_session_state(arvek_session* session, char** json) {
-    return guarded(
-        [&] { required(json, "json") = given_out(arvek::session_as_json(required(session, "session").session)); });
+    return guarded([&] {
+        char*& out = place_of(json, "json");
+        out = given_out(arvek::session_as_json(required(session, "session").session));
+    });
 }
 
 arvek_status arvek_session_drawing(arvek_session* session, char** text) {
-    return guarded([&] { required(text, "text") = given_out(required(session, "session").session.drawing()); });
+    return guarded([&] {
+        char*& out = place_of(text, "text");
+        out = given_out(required(session, "session").session.drawing());
+    });
 }
 
 arvek_status arvek_session_play(arvek_session* session, const char* move) {
@@ -228,8 +242,8 @@ arvek_status arvek_session_take_back(arvek_session* session) {
 arvek_status arvek_decide(arvek_session* session, const char* opponent, uint64_t nodes, double seconds, int32_t plays,
                           char** json) {
     return guarded([&] {
-        arvek_session& in_hand = required(session, "session");
         if (json != nullptr) *json = nullptr;
+        arvek_session& in_hand = required(session, "session");
         arvek::OpponentSpec spec = spec_of(opponent, in_hand.session.game());
         if (!(seconds >= 0 && seconds <= 86'400))
             throw InputError("seconds", arvek::number_text(seconds) + " is out of range", "0 to 86400");
@@ -242,8 +256,10 @@ arvek_status arvek_decide(arvek_session* session, const char* opponent, uint64_t
         const arvek::Subject subject = in_hand.session.subject();
         const auto decision = in_hand.session.decide(spec, in_hand.seed, {arvek::steady_seconds, {}}, question);
         const arvek::DecisionReport report = in_hand.session.report_of(decision, spec);
-        if (json != nullptr) *json = given_out(arvek::decision_as_json(subject, report));
+        std::unique_ptr<char, void (*)(void*)> text(
+            json != nullptr ? given_out(arvek::decision_as_json(subject, report)) : nullptr, &std::free);
         if (plays != 0) in_hand.session.play(report.move);
+        if (json != nullptr) *json = text.release();
     });
 }
 

@@ -14,6 +14,7 @@
 #include <condition_variable>
 #include <csignal>
 #include <cstdlib>
+#include <filesystem>
 #include <cstring>
 #include <functional>
 #include <mutex>
@@ -123,6 +124,20 @@ class Starter {
     const std::function<void()>* job_ = nullptr;
 };
 
+/// Where a program of that name may be.
+std::vector<std::string> candidates_for(const std::string& program) {
+    if (program.find('/') != std::string::npos) return {program};
+    std::vector<std::string> candidates;
+    const char* path = std::getenv("PATH");
+    std::string_view folders = path != nullptr ? path : "/usr/local/bin:/usr/bin:/bin";
+    for (;;) {
+        const auto colon = folders.find(':');
+        if (const std::string here(folders.substr(0, colon)); !here.empty()) candidates.push_back(here + "/" + program);
+        if (colon == std::string_view::npos) return candidates;
+        folders.remove_prefix(colon + 1);
+    }
+}
+
 /// All that the new process needs; made before it is, since little can be done in it.
 struct StartPlan {
     std::vector<std::string> candidates, variables;
@@ -132,20 +147,7 @@ struct StartPlan {
     pid_t parent = 0;
 
     explicit StartPlan(const ChildOptions& options) {
-        const std::string& program = options.command.front();
-        if (program.find('/') != std::string::npos) {
-            candidates.push_back(program);
-        } else {
-            const char* path = std::getenv("PATH");
-            std::string_view folders = path != nullptr ? path : "/usr/local/bin:/usr/bin:/bin";
-            for (;;) {
-                const auto colon = folders.find(':');
-                if (const std::string here(folders.substr(0, colon)); !here.empty())
-                    candidates.push_back(here + "/" + program);
-                if (colon == std::string_view::npos) break;
-                folders.remove_prefix(colon + 1);
-            }
-        }
+        candidates = candidates_for(options.command.front());
         for (const std::string& each : options.command) argv.push_back(const_cast<char*>(each.c_str()));
         argv.push_back(nullptr);
         for (char** variable = environ; variable != nullptr && *variable != nullptr; ++variable) {
@@ -229,6 +231,15 @@ std::string signal_text(int signal) {
 }
 
 }  // namespace
+
+bool is_runnable(const std::string& program, const std::string& folder) {
+    for (const std::filesystem::path candidate : candidates_for(program)) {
+        const auto file = folder.empty() ? candidate : std::filesystem::path(folder) / candidate;
+        if (std::error_code none; std::filesystem::is_regular_file(file, none) && ::access(file.c_str(), X_OK) == 0)
+            return true;
+    }
+    return false;
+}
 
 const char* name_of(Trouble trouble) {
     switch (trouble) {

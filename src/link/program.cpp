@@ -1,6 +1,7 @@
 #include "arvek/link/program.hpp"
 
 #include <algorithm>
+#include <filesystem>
 #include <memory>
 #include <utility>
 
@@ -66,6 +67,14 @@ ChooserInfo program_info() {
 std::unique_ptr<Chooser<AnyGame>> make_program(const AnyGame& game, const ChooserSetup& setup) {
     if (setup.profile == nullptr || !setup.profile->program)
         throw InputError("opponent", "'program' needs to be told which", "a profile with a [program] table");
+    const ProgramText& program = *setup.profile->program;
+    if (!program.folder.empty() && !std::filesystem::is_directory(program.folder))
+        fail_in_profile(*setup.profile, program.place, "there is no folder '" + program.folder + "'",
+                        "the folder that the program is to work in");
+    if (!is_runnable(program.command.front(), program.folder))
+        fail_in_profile(*setup.profile, program.place,
+                        "there is no program '" + program.command.front() + "' that could be run",
+                        "its path; without a slash, a name that PATH has");
     return std::make_unique<ProgramChooser>(game, *setup.profile);
 }
 

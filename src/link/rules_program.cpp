@@ -25,12 +25,21 @@ struct SaidOfPosition {
     std::vector<std::shared_ptr<const std::string>> after{};
     std::int64_t evaluation = 0;
     std::string drawing{};
+
+    /// About how much it takes.
+    std::size_t bytes() const {
+        std::size_t all = sizeof *this + drawing.size() + moves.size() * (sizeof moves[0] + sizeof(double));
+        for (const auto& text : after) all += sizeof text + 64 + text->size();
+        return all;
+    }
 };
 
 namespace {
 
 constexpr int most_moves_said = 100'000;
 constexpr std::size_t most_remembered = 1'000'000;
+constexpr std::size_t most_remembered_bytes = std::size_t{256} << 20;
+constexpr std::size_t most_move_bytes = std::size_t{64} << 20;  // of all texts of moves, each kept for good
 
 /// A message of the program's that is not what it should be.
 class WrongAnswer : public std::runtime_error {
@@ -82,7 +91,19 @@ struct RulesProgram::State {
 
     std::vector<std::string> move_texts;
     std::unordered_map<std::string, std::uint32_t> move_numbers;
+    std::size_t move_bytes = 0;
     std::unordered_map<std::string, std::shared_ptr<const SaidOfPosition>> remembered;
+    std::size_t remembered_bytes = 0;
+
+    void remember(const std::string& text, const std::shared_ptr<const SaidOfPosition>& said) {
+        const std::size_t bytes = 2 * text.size() + said->bytes();
+        if (remembered.size() >= most_remembered || remembered_bytes + bytes > most_remembered_bytes) {
+            remembered.clear();
+            remembered_bytes = 0;
+        }
+        remembered_bytes += bytes;
+        remembered.emplace(text, said);
+    }
 
     /// The result of one request. Throws ProgramError, and InputError for an error that the program answers with.
     RulesJson ask(const char* method, RulesJson params, double seconds) {
@@ -123,7 +144,12 @@ struct RulesProgram::State {
 
     std::uint32_t number_of(const std::string& move) {
         const auto [at, is_new] = move_numbers.try_emplace(move, static_cast<std::uint32_t>(move_texts.size()));
-        if (is_new) move_texts.push_back(move);
+        if (!is_new) return at->second;
+        move_bytes += 2 * move.size() + 128;
+        if (move_bytes > most_move_bytes)
+            child.fail(Trouble::TooMuch, "has texts for over " + std::to_string(move_texts.size()) +
+                                             " moves; one text for the same move in every position would do");
+        move_texts.push_back(move);
         return at->second;
     }
 
@@ -230,8 +256,7 @@ const SaidOfPosition& RulesProgram::look(const Position& position) const {
     } else {
         const RulesJson said = state.ask("look", RulesJson{{"position", text}}, state.options.answer_seconds);
         last = state.read_answer("look", [&] { return state.read_look(said); });
-        if (state.remembered.size() >= most_remembered) state.remembered.clear();
-        state.remembered.emplace(text, last);
+        state.remember(text, last);
     }
     last_text = position.text;
     last_state = state_.get();

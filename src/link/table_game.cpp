@@ -123,8 +123,41 @@ bool table_offers(const arvek_rules& rules, Ability ability) {
     }
 }
 
-void throw_too_many_moves(const char* function, std::uint32_t moves) {
-    throw RulesError(std::string(function) + " says that there are " + std::to_string(moves) + " moves");
+void Room::grow_to(std::uint32_t count) {
+    constexpr std::uint32_t most_moves = 1u << 20;
+    if (count > most_moves)
+        throw RulesError(std::string(function) + " says that there are " + std::to_string(count) + " moves");
+    if (is_second)
+        throw RulesError(std::string(function) + " said that there are " + std::to_string(size) + " moves, and then " +
+                         std::to_string(count));
+    is_second = true;
+    size = count;
+}
+
+namespace {
+
+thread_local std::optional<std::string> told;
+
+}  // namespace
+
+void tell_failure(const char* message) noexcept {
+    try {
+        std::string line = message_line(message != nullptr ? message : "");
+        if (line.empty()) line = "a function of the table failed";
+        if (!told) failures_told.fetch_add(1);
+        told = std::move(line);
+    } catch (...) {  // no memory: the first message stays, or an empty one
+        if (!told) failures_told.fetch_add(1);
+        if (!told) told.emplace();
+    }
+}
+
+void throw_what_this_thread_was_told() {
+    if (!told) return;
+    const std::string message = std::move(*told);
+    told.reset();
+    failures_told.fetch_sub(1);
+    throw RulesError(message);
 }
 
 Outcome table_outcome(const arvek_rules& rules, const std::int32_t* payoffs) {

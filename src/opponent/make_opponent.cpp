@@ -100,6 +100,14 @@ void find_profile_problems(const AnyGame& game, const Profile& profile, const Ch
         (void)detail::evaluation_weights(game, &profile);
     });
     detail::find_problems(game, profile, problems);
+    // What shows only when all of it comes together, such as options that exclude each other.
+    if (problems.empty())
+        look([&] {
+            OpponentSpec spec;
+            spec.profile = std::make_shared<const Profile>(profile);
+            if (const ChooserInfo* info = choosers.find(game, profile.chooser.name))
+                (void)choosers.make(game, info->name, {options_of(spec, *info), profile.level, &profile, {}});
+        });
 }
 
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,

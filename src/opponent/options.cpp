@@ -32,7 +32,8 @@ const T& value_of(const std::map<std::string, OptionValue>& values, const std::s
 
 std::string OptionInfo::range_text() const {
     if (std::holds_alternative<bool>(default_value)) return "true or false";
-    if (std::holds_alternative<std::string>(default_value)) return "any string";
+    if (std::holds_alternative<std::string>(default_value))
+        return choices.empty() ? "any string" : any_of_text(choices);
     return number_as_text(least) + " to " + number_as_text(most);
 }
 
@@ -58,7 +59,11 @@ std::string what_is_wrong(const OptionInfo& info, const OptionValue& value) {
         number = static_cast<double>(*integer);
     else if (const auto* real = std::get_if<double>(&value))
         number = *real;
-    else
+    else if (const auto* text = std::get_if<std::string>(&value)) {
+        const bool known =
+            info.choices.empty() || std::find(info.choices.begin(), info.choices.end(), *text) != info.choices.end();
+        return known ? "" : "'" + info.name + "' cannot be '" + text->substr(0, 60) + "'";
+    } else
         return "";
     if (number >= info.least && number <= info.most) return "";
     return "'" + info.name + "' = " + option_text(value) + " is out of range";
@@ -82,7 +87,11 @@ OptionValue read_option(const OptionInfo& info, std::string_view text, std::stri
         throw InputError(where, "'" + std::string(text.substr(0, 60)) + "' is not " + type_name(info.default_value),
                          info.range_text());
     if (!what_is_wrong(info, value).empty())
-        throw InputError(where, option_text(value) + " is out of range", info.range_text());
+        throw InputError(where,
+                         std::holds_alternative<std::string>(value)
+                             ? "there is no '" + std::string(text.substr(0, 60)) + "'"
+                             : option_text(value) + " is out of range",
+                         info.range_text());
     return value;
 }
 

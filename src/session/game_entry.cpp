@@ -1,5 +1,6 @@
 #include "arvek/session/game_entry.hpp"
 
+#include <algorithm>
 #include <charconv>
 
 #include "arvek/game/input_error.hpp"
@@ -16,7 +17,11 @@ void require_name(const std::string& name, const char* what) {
 
 void check_value(const ParameterInfo& info, const std::string& value) {
     const std::string option = "--set " + info.name;
-    if (info.kind == ParameterKind::String) return;
+    if (info.kind == ParameterKind::String) {
+        if (!info.choices.empty() && std::find(info.choices.begin(), info.choices.end(), value) == info.choices.end())
+            throw InputError(option, in_quotes(value) + " is not known", info.range_text());
+        return;
+    }
     if (info.kind == ParameterKind::Boolean) {
         if (value != "true" && value != "false")
             throw InputError(option, in_quotes(value) + " is no boolean", "true or false");
@@ -37,7 +42,7 @@ void check_value(const ParameterInfo& info, const std::string& value) {
 }  // namespace
 
 std::string ParameterInfo::range_text() const {
-    if (kind == ParameterKind::String) return "any string";
+    if (kind == ParameterKind::String) return choices.empty() ? "any string" : any_of_text(choices);
     return kind == ParameterKind::Boolean ? "true or false" : std::to_string(least) + " to " + std::to_string(most);
 }
 

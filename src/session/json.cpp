@@ -190,6 +190,7 @@ std::string games_as_json(const std::vector<std::unique_ptr<GameEntry>>& games) 
                 parameter["most"] = info.most;
             } else {
                 parameter["kind"] = info.kind == ParameterKind::String ? "string" : "boolean";
+                if (!info.choices.empty()) parameter["choices"] = info.choices;
             }
             parameter["default"] = value_of(info.default_value, info.kind);
             parameter["meaning"] = info.meaning;

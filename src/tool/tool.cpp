@@ -3,6 +3,7 @@
 #include <fcntl.h>
 #include <unistd.h>
 
+#include <csignal>
 #include <cstdlib>
 #include <cstring>
 #include <iostream>
@@ -95,6 +96,7 @@ static bool is_for_people(const std::vector<std::string>& arguments) {
 
 int Tool::run(int argc, const char* const* argv) const {
     fill_closed_streams();
+    std::signal(SIGXFSZ, SIG_IGN);  // a file that may not grow is an error where it is written, with its name
     const bool typed = isatty(STDIN_FILENO) != 0 && isatty(STDOUT_FILENO) != 0;
     const std::vector<std::string> arguments(argv + (argc > 0 ? 1 : 0), argv + argc);
     // Where people read in a terminal, long lines are broken between words.

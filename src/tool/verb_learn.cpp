@@ -25,6 +25,9 @@ namespace {
 constexpr const char* usual_nodes = "300";
 constexpr const char* usual_playouts = "100";
 
+/// The first words of a profile that `learn` writes.
+constexpr std::string_view learned_profile_begins = "# Learned from ";
+
 /// Who plays to learn: a search, how far it looks, and what is known so far.
 class Pupil {
    public:
@@ -69,8 +72,8 @@ class Pupil {
 
     /// As a file beside that of the model, without limits.
     std::string profile(const std::string& model, std::uint64_t games) const {
-        std::string text = fmt::format("# Learned from {} games against itself.\nname = {}\ngame = {}\n", games,
-                                       toml_text(game_ + ", learned"), toml_text(game_));
+        std::string text = fmt::format("{}{} games against itself.\nname = {}\ngame = {}\n", learned_profile_begins,
+                                       games, toml_text(game_ + ", learned"), toml_text(game_));
         text += fmt::format("choose = {}\nmodel = {}\n", toml_text(spec_.name), toml_text(model));
         return text + toml_parameters(session_);
     }
@@ -166,10 +169,13 @@ int run_learn(const Tool& tool, const Arguments& arguments, const Console& conso
     Pool pool(arguments, console);
     std::string model_path;
     if (arguments.out && pool->speaks()) {
-        check_out(*arguments.out, *arguments.out);
-        model_path = arguments.out->substr(0, arguments.out->size() - 5) + ".model.json";
+        // What an earlier part of the same learning wrote is replaced.
         std::error_code problem;
-        if (fs::exists(model_path, problem))
+        const bool is_own = arguments.resume && fs::is_regular_file(*arguments.out, problem) &&
+                            read_text_file(*arguments.out).starts_with(learned_profile_begins);
+        if (!is_own) check_out(*arguments.out, *arguments.out);
+        model_path = arguments.out->substr(0, arguments.out->size() - 5) + ".model.json";
+        if (!is_own && fs::exists(model_path, problem))
             throw InputError(model_path, "there is such a file already", "another name for --out");
     }
     std::string model = pool->shared(model_as_json(named(shape)));

@@ -80,12 +80,12 @@ void allow_no_files(const Tool& tool, const std::string& game, const std::vector
         if (entry->name() != game) continue;
         for (const ParameterInfo& info : entry->parameters())
             for (const std::string& setting : settings) {
-                const bool is_text =
-                    info.kind == ParameterKind::String && setting.substr(0, setting.find('=')) == info.name;
+                const bool may_be_a_file =
+                    info.kind == ParameterKind::String && info.choices.empty() && setting.substr(0, setting.find('=')) == info.name;
                 const bool was_given = game == arguments.game &&
                                        std::find(arguments.settings.begin(), arguments.settings.end(), setting) !=
                                            arguments.settings.end();
-                if (is_text && !was_given && setting != info.name + "=" + info.default_value)
+                if (may_be_a_file && !was_given && setting != info.name + "=" + info.default_value)
                     throw InputError("set", info.name + " may name a file, so a page cannot set it",
                                      "--set " + info.name + "=... on the command line");
             }

@@ -4,6 +4,7 @@
 
 #include <fstream>
 
+#include "support/sanitized.hpp"
 #include "support/tool.hpp"
 
 using testing_support::run;
@@ -90,4 +91,38 @@ TEST(RulesProgram, OnesThatDoNotAnswerAsTheyShouldAreToldApart) {
                                  "    rings, player = read(position)\n    1 / 0"))
                   .find("ZeroDivisionError"),
               std::string::npos);
+}
+
+TEST(RulesProgram, PositionsThatGrowDoNotTakeTheMemory) {
+    const std::string path = testing::TempDir() + "growing.py";
+    std::ofstream(path) << R"(import json, sys
+for line in sys.stdin:
+    asked = json.loads(line)
+    if asked["method"] == "rules":
+        result = {"game": "growing", "initial": "0", "players": ["T", "A"]}
+    else:
+        at = int(asked["params"]["position"].split(".")[0])
+        result = {"to_move": at % 2, "moves": [{"move": "on", "after": str(at + 1) + "." + "x" * 2000000}]}
+    print(json.dumps({"jsonrpc": "2.0", "id": asked["id"], "result": result}), flush=True)
+)";
+    const auto resident = [] {
+        std::ifstream file("/proc/self/status");
+        std::string word;
+        while (file >> word && word != "VmRSS:") {
+        }
+        long kilobytes = 0;
+        file >> kilobytes;
+        return kilobytes / 1'024;
+    };
+    const arvek::link::RulesProgram rules({.command = {"python3", path}});
+    auto position = rules.initial_position();
+    const long before = resident();
+    arvek::MoveList<arvek::link::RulesProgram::Move> moves;
+    for (int ply = 0; ply < 150; ++ply) {
+        moves.clear();
+        rules.generate_moves(position, moves);
+        ASSERT_EQ(moves.size(), 1u);
+        rules.play(position, moves[0]);
+    }
+    EXPECT_LT(resident() - before, testing_support::sanitized ? 1'500 : 450) << "of 900 MiB that were said";
 }

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <cstring>
+#include <thread>
 
 #include <arvek/game/input_error.hpp>
 #include <arvek/opponent/make_opponent.hpp>
@@ -160,4 +161,48 @@ TEST(TableGame, WrongTablesAreRefused) {
     rules.generate_moves = [](void*, const void*, std::uint32_t*, std::uint32_t) { return 0xffff'ffffu; };
     arvek::Session endless(arvek::link::open_table_game(rules));
     EXPECT_THROW((void)endless.legal_moves(), arvek::RulesError);
+}
+
+TEST(TableGame, AFunctionCanTellThatItFailed) {
+    Sluice game;
+    arvek_rules rules = sluice_table(game);
+    rules.outcome = [](void* user, const void* p, std::int32_t*) {
+        if (sluice_position(p) == sluice_of(user).initial_position()) return 0;
+        arvek::link::detail::tell_failure("KeyError: no\nsuch basin");
+        return 1;
+    };
+    const auto message_of = [](const auto& act) -> std::string {
+        try {
+            act();
+        } catch (const arvek::RulesError& error) {
+            return error.what();
+        }
+        return "";
+    };
+    arvek::Session session(arvek::link::open_table_game(rules));
+    for (const char* name : {"standard@10", "montecarlo@3"})
+        EXPECT_EQ(message_of([&] { (void)session.decide(arvek::read_opponent(name), 1, {}); }),
+                  "KeyError: no such basin");
+    const auto report = session.check({.games = 2, .short_positions = 10, .compared = 1});
+    EXPECT_FALSE(report.sound());
+    EXPECT_NE(report.text().find("KeyError: no such basin"), std::string::npos) << report.text();
+    // What one thread was told is no business of another's.
+    arvek::link::detail::tell_failure(nullptr);
+    EXPECT_EQ(message_of([&] { std::thread([&] { (void)session.legal_moves(); }).join(); }), "");
+    EXPECT_EQ(message_of([&] { (void)session.legal_moves(); }), "a function of the table failed");
+    EXPECT_EQ(message_of([&] { (void)session.legal_moves(); }), "");
+}
+
+TEST(TableGame, AskedForRoomTwiceItIsNotAskedAgain) {
+    static int asked;
+    Sluice game;
+    arvek_rules rules = sluice_table(game);
+    rules.generate_moves = [](void*, const void*, std::uint32_t*, std::uint32_t room) {
+        ++asked;
+        return room + 1;
+    };
+    arvek::Session session(arvek::link::open_table_game(rules));
+    asked = 0;
+    EXPECT_THROW((void)session.legal_moves(), arvek::RulesError);
+    EXPECT_EQ(asked, 2);
 }

@@ -475,6 +475,22 @@ TEST(ToolLearn, LearnsByDifferencesAndFromPlayoutsToo) {
     EXPECT_EQ(playouts["games"], 40);
 }
 
+TEST(ToolLearn, GoesOnToTheNamesThatItWroteToBefore) {
+    const TemporaryFile name("", ".toml"), record("", ".jsonl");
+    fs::remove(name.path());
+    fs::remove(record.path());
+    const std::string command = "learn lanterns --hidden 0 --nodes 30 --round 20 --test-games 0 --out " + name.path() +
+                                " --record " + record.path() + " --games ";
+    ASSERT_EQ(run(words(command + "20")).status, 0);
+    expect_refused(words(command + "40"), "there is such a file already");
+    const Ran more = run(words(command + "40 --resume"));
+    EXPECT_EQ(more.status, 0) << more.err;
+    EXPECT_NE(name.text().find("# Learned from 40 games"), std::string::npos) << name.text();
+    std::ofstream(name.path()) << "name = \"Somebody else\"\n";
+    expect_refused(words(command + "60 --resume"), "there is such a file already");
+    fs::remove(name.path().substr(0, name.path().size() - 5) + ".model.json");
+}
+
 TEST(ToolLearn, GoesOnWhereItWasKilled) {
     expect_unharmed_by_kills(
         words(ARVEK_PROGRAM " learn lanterns --games 120 --round 20 --hidden 4 --nodes 60 --test-games 20 "

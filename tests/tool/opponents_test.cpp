@@ -50,6 +50,25 @@ TEST(Tool, TakesParametersThatAreRightTogether) {
     expect_refused({"decide", "tolls", "--opponent", wrong.path()}, "line 6");
 }
 
+TEST(Tool, ChecksWhatShowsOnlyWhenAnOpponentIsMade) {
+    const std::string head = "name = \"A\"\ngame = \"lanterns\"\nchoose = ";
+    for (const auto& [rest, said] : std::vector<std::pair<std::string, std::string>>{
+             {"\"montecarlo\"\n[options]\nleaves = \"playoutz\"\n", "expected auto, playouts or evaluation"},
+             {"\"standard\"\n[options]\ntable = false\nthreads = 2\n", "without a table there is nothing"},
+             {"\"rules\"\n[conditions]\nodd = { quantity = \"own line\", is = 1, below = 2 }\n[[fallback]]\n",
+              "'is' says what the number must be, so 'below' adds nothing"}}) {
+        const TemporaryFile profile(head + rest);
+        const Ran ran = run({"opponents", "check", profile.path()});
+        EXPECT_EQ(ran.status, 1) << rest;
+        EXPECT_NE(ran.out.find(said), std::string::npos) << ran.out;
+    }
+    const TemporaryFile program(
+        "name = \"A\"\ngame = \"chess\"\nchoose = \"program\"\n[program]\ncommand = [\"/no/such/program\"]\n");
+    EXPECT_NE(run({"opponents", "check", program.path()}).out.find("there is no program '/no/such/program'"),
+              std::string::npos);
+    expect_refused(words("match chess random " + program.path() + " --games 2"), "there is no program");
+}
+
 TEST(Tool, KnowsTheFormerNameOfTheParanoidSearch) {
     const Ran ran = run(words("decide lanterns --set players=3 --opponent pessimist --depth 2 --format json"));
     EXPECT_EQ(ran.status, 0) << ran.err;

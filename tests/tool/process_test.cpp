@@ -4,6 +4,7 @@
 #include <gtest/gtest.h>
 #include <poll.h>
 #include <pty.h>
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -15,6 +16,7 @@
 #include <fstream>
 #include <iterator>
 #include <set>
+#include <sstream>
 #include <string>
 #include <thread>
 #include <vector>
@@ -32,8 +34,9 @@ class Program {
    public:
     enum class Ends { Pipes, Terminal };
 
-    /// `lines`: of a terminal of 80 columns; 0: it does not say how large it is.
-    Program(std::vector<std::string> arguments, Ends ends, bool no_colour = false, unsigned short lines = 0) {
+    /// `lines`: of a terminal of so many columns; 0: it does not say how large it is. `largest_file`: in bytes; 0: any.
+    Program(std::vector<std::string> arguments, Ends ends, bool no_colour = false, unsigned short lines = 0,
+            unsigned short columns = 80, rlim_t largest_file = 0) {
         arguments.insert(arguments.begin(), ARVEK_PROGRAM);
         std::vector<char*> raw;
         for (std::string& argument : arguments) raw.push_back(argument.data());
@@ -44,7 +47,7 @@ class Program {
             process_ = fork();
         } else {
             int terminal = -1;
-            winsize size{lines, 80, 0, 0};
+            winsize size{lines, columns, 0, 0};
             process_ = forkpty(&terminal, nullptr, nullptr, lines > 0 ? &size : nullptr);
             to[1] = from[0] = terminal;
         }
@@ -55,6 +58,8 @@ class Program {
                 dup2(from[1], STDERR_FILENO);
             }
             setenv("TERM", "xterm", 1);
+            const rlimit files{largest_file, largest_file};
+            if (largest_file > 0) setrlimit(RLIMIT_FSIZE, &files);
             no_colour ? setenv("NO_COLOR", "1", 1) : unsetenv("NO_COLOR");
             execv(raw[0], raw.data());
             _exit(127);
@@ -307,4 +312,29 @@ TEST(Process, AnInterruptedMatchSaysHowFarItCameAndKeepsThat) {
             << program.text;
     }
     fs::remove(path);
+}
+
+TEST(Process, SaysWhatBecameOfAFileThatMayNotGrow) {
+    const std::string path = testing::TempDir() + "arvek_no_room_" + std::to_string(getpid()) + ".jsonl";
+    std::filesystem::remove(path);
+    Program program({"match", "lanterns", "random", "random", "--games", "3000", "--record", path},
+                    Program::Ends::Pipes, false, 0, 80, 8'192);
+    EXPECT_EQ(program.wait_for_end(), 2) << program.text;
+    EXPECT_NE(program.text.find(path + ": the file cannot be written to"), std::string::npos) << program.text;
+    std::filesystem::remove(path);
+}
+
+TEST(Process, ProgressFitsTheTerminal) {
+    for (const unsigned short columns : std::array<unsigned short, 2>{40, 100}) {
+        Program program({"match", "lanterns", "random", "random", "--games", "3000"}, Program::Ends::Terminal, true, 30,
+                        columns);
+        ASSERT_TRUE(program.read_until(" of 3000")) << program.text;
+        ASSERT_EQ(program.wait_for_end(), 0) << program.text;
+        std::size_t longest = 0;
+        std::istringstream drawn(program.text.substr(0, program.text.rfind(" left")));
+        for (std::string line; std::getline(drawn, line, '\r');) longest = std::max(longest, line.size());
+        EXPECT_LT(longest, columns);
+        EXPECT_GT(longest, 38u);
+        EXPECT_EQ(program.text.find("==") == std::string::npos, columns == 40) << "the bar gives way to the figures";
+    }
 }

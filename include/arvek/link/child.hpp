@@ -58,6 +58,10 @@ struct ChildOptions {
     std::size_t most_unread = std::size_t{1} << 24;                  ///< in bytes, of lines that nobody has read
 };
 
+/// Whether there is a file of that name that this user may run: in PATH where the name has no slash, else as seen from
+/// `folder` (empty: from here).
+bool is_runnable(const std::string& program, const std::string& folder = {});
+
 /// Another program, which one talks with in lines.
 class Child {
    public:

@@ -3,6 +3,7 @@
 // opponent, match and check works on it; what it can do is known at run time alone.
 
 #include <array>
+#include <atomic>
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
@@ -11,6 +12,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <type_traits>
 
 #include "arvek/arvek.h"
 #include "arvek/game/ability.hpp"
@@ -36,7 +38,34 @@ std::string table_text(void (*write)(void*, const void*, std::uint32_t, char*, s
 std::string table_drawing(const arvek_rules& rules, const void* position);
 std::string table_player_name(const arvek_rules& rules, Player player);
 bool table_offers(const arvek_rules& rules, Ability ability);
-[[noreturn]] void throw_too_many_moves(const char* function, std::uint32_t moves);
+
+/// How much room a function of the table gets for what it writes. It is asked once more, with as much as it said; what
+/// then says another number would be asked for ever.
+struct Room {
+    Room(const char* of, std::uint32_t at_first) : function(of), size(at_first) {}
+    /// Whether it is to be asked again. Throws RulesError where it must not be.
+    bool must_grow_to(std::uint32_t count) {
+        if (count <= size) return false;
+        grow_to(count);
+        return true;
+    }
+    void grow_to(std::uint32_t count);  ///< the rest of it
+
+    const char* function;    ///< of the table
+    std::uint32_t size;      ///< for how many moves
+    bool is_second = false;  ///< whether it has grown
+};
+
+/// How many failures are told and not yet thrown, in all threads.
+inline std::atomic<int> failures_told{0};
+/// Keeps what a function of a table says of its own failure, for the thread that called it.
+void tell_failure(const char* message) noexcept;
+/// Throws RulesError where this thread was told of a failure.
+void throw_what_this_thread_was_told();
+inline void throw_what_was_told() {
+    if (failures_told.load(std::memory_order_relaxed) != 0) throw_what_this_thread_was_told();
+}
+
 Outcome table_outcome(const arvek_rules& rules, const std::int32_t* payoffs);
 Player table_player(const arvek_rules& rules, std::int32_t player);
 
@@ -72,37 +101,35 @@ class TableGame {
     bool offers(Ability ability) const { return detail::table_offers(rules_, ability); }
 
     Position initial_position() const {
-        const Turn own = turn();
         Position position;
-        rules_.initial_position(rules_.user, position.bytes.data());
+        ask([&] { rules_.initial_position(rules_.user, position.bytes.data()); });
         return position;
     }
     Player player_to_move(const Position& position) const {
-        const Turn own = turn();
-        return detail::table_player(rules_, rules_.player_to_move(rules_.user, position.bytes.data()));
+        return ask([&] {
+            return detail::table_player(rules_, rules_.player_to_move(rules_.user, position.bytes.data()));
+        });
     }
     void generate_moves(const Position& position, MoveList<Move>& moves) const {
         generate("generate_moves", rules_.generate_moves, position, moves);
     }
     void play(Position& position, const Move& move) const {
-        const Turn own = turn();
-        rules_.play(rules_.user, position.bytes.data(), move.number);
+        ask([&] { rules_.play(rules_.user, position.bytes.data(), move.number); });
     }
     std::optional<Outcome> outcome(const Position& position) const {
-        const Turn own = turn();
         std::int32_t payoffs[ARVEK_MOST_PLAYERS] = {};
-        if (rules_.outcome(rules_.user, position.bytes.data(), payoffs) == 0) return std::nullopt;
+        if (ask([&] { return rules_.outcome(rules_.user, position.bytes.data(), payoffs); }) == 0) return std::nullopt;
         return detail::table_outcome(rules_, payoffs);
     }
 
     int players() const { return rules_.players == 0 ? 2 : rules_.players; }
     Score evaluate(const Position& position, Player player) const {
-        const Turn own = turn();
-        return Score::estimate(rules_.evaluate(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player)));
+        return Score::estimate(ask([&] {
+            return rules_.evaluate(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player));
+        }));
     }
     std::uint64_t hash(const Position& position) const {
-        const Turn own = turn();
-        if (rules_.hash != nullptr) return rules_.hash(rules_.user, position.bytes.data());
+        if (rules_.hash != nullptr) return ask([&] { return rules_.hash(rules_.user, position.bytes.data()); });
         std::uint64_t hash = rules_.position_bytes;
         for (std::size_t at = 0; at < rules_.position_bytes; at += 8) {
             std::uint64_t word = 0;
@@ -112,82 +139,68 @@ class TableGame {
         return hash;
     }
     int order_hint(const Position& position, const Move& move) const {
-        const Turn own = turn();
-        return rules_.order_hint(rules_.user, position.bytes.data(), move.number);
+        return ask([&] { return rules_.order_hint(rules_.user, position.bytes.data(), move.number); });
     }
     void generate_forcing_moves(const Position& position, MoveList<Move>& moves) const {
         generate("generate_forcing_moves", rules_.generate_forcing_moves, position, moves);
     }
     bool chance_is_next(const Position& position) const {
-        const Turn own = turn();
-        return rules_.chance_is_next(rules_.user, position.bytes.data()) != 0;
+        return ask([&] { return rules_.chance_is_next(rules_.user, position.bytes.data()); }) != 0;
     }
     void generate_events(const Position& position, MoveList<Event<Move>>& events) const {
-        const Turn own = turn();
-        std::uint32_t room = 64;
-        for (;;) {
-            std::unique_ptr<std::uint32_t[]> moves(new std::uint32_t[room]());
-            std::unique_ptr<double[]> probabilities(new double[room]());
-            const std::uint32_t count =
-                rules_.generate_events(rules_.user, position.bytes.data(), moves.get(), probabilities.get(), room);
-            if (count > most_moves) detail::throw_too_many_moves("generate_events", count);
-            if (count <= room) {
-                for (std::uint32_t i = 0; i < count; ++i) events.push_back({{moves[i]}, probabilities[i]});
-                return;
-            }
-            room = count;
-        }
+        detail::Room room("generate_events", 64);
+        std::uint32_t count = 0;
+        do {
+            std::unique_ptr<std::uint32_t[]> moves(new std::uint32_t[room.size]());
+            std::unique_ptr<double[]> probabilities(new double[room.size]());
+            count = ask([&] {
+                return rules_.generate_events(rules_.user, position.bytes.data(), moves.get(), probabilities.get(),
+                                              room.size);
+            });
+            for (std::uint32_t i = 0; count <= room.size && i < count; ++i)
+                events.push_back({{moves[i]}, probabilities[i]});
+        } while (room.must_grow_to(count));
     }
     int draw_at_occurrence() const { return rules_.draw_at_occurrence; }
     /// @}
     /// @{
     /// As the table says, or numbers where it has no texts. Reading throws InputError for a text that is none.
     std::string position_text(const Position& position) const {
-        const Turn own = turn();
-        return detail::table_position_text(rules_, position.bytes.data());
+        return ask([&] { return detail::table_position_text(rules_, position.bytes.data()); });
     }
     Position read_position(std::string_view text) const {
-        const Turn own = turn();
         Position position;
-        detail::read_table_position(rules_, text, position.bytes.data());
+        ask([&] { detail::read_table_position(rules_, text, position.bytes.data()); });
         return position;
     }
     std::string move_text(const Position& position, const Move& move) const {
-        const Turn own = turn();
-        return detail::table_text(rules_.move_text, rules_, position.bytes.data(), move.number);
+        return ask([&] { return detail::table_text(rules_.move_text, rules_, position.bytes.data(), move.number); });
     }
     std::string drawing(const Position& position) const {
-        const Turn own = turn();
-        return detail::table_drawing(rules_, position.bytes.data());
+        return ask([&] { return detail::table_drawing(rules_, position.bytes.data()); });
     }
     std::string player_name(Player player) const {
-        const Turn own = turn();
-        return detail::table_player_name(rules_, player);
+        return ask([&] { return detail::table_player_name(rules_, player); });
     }
     /// @}
 
     const std::string& name() const { return name_; }  ///< as the table has it
 
    private:
-    static constexpr std::uint32_t most_moves = 1u << 20;
-
     static_assert(sizeof(Move) == sizeof(std::uint32_t));
 
     /// Straight into the list, which has room for most positions at once.
     void generate(const char* function, std::uint32_t (*write)(void*, const void*, std::uint32_t*, std::uint32_t),
                   const Position& position, MoveList<Move>& moves) const {
-        const Turn own = turn();
-        std::uint32_t room = 256;
-        for (;;) {
-            std::uint32_t count = 0;
-            moves.append_at_most(room, [&](Move* end) {
-                count = write(rules_.user, position.bytes.data(), reinterpret_cast<std::uint32_t*>(end), room);
-                return count > room ? end : end + count;
+        detail::Room room(function, 256);
+        std::uint32_t count = 0;
+        do moves.append_at_most(room.size, [&](Move* end) {
+                count = ask([&] {
+                    return write(rules_.user, position.bytes.data(), reinterpret_cast<std::uint32_t*>(end), room.size);
+                });
+                return count > room.size ? end : end + count;
             });
-            if (count <= room) return;
-            if (count > most_moves) detail::throw_too_many_moves(function, count);
-            room = count;
-        }
+        while (room.must_grow_to(count));
     }
 
     /// Where its functions must not be called by several threads at once, they wait for each other here.
@@ -205,7 +218,20 @@ class TableGame {
        private:
         std::mutex* mutex_;
     };
-    Turn turn() const { return Turn(turns_.get()); }
+
+    /// Asks functions of the table, and throws RulesError where one of them told that it failed.
+    template <class Question>
+    auto ask(Question question) const {
+        const Turn own(turns_.get());
+        if constexpr (std::is_void_v<decltype(question())>) {
+            question();
+            detail::throw_what_was_told();
+        } else {
+            const auto answer = question();
+            detail::throw_what_was_told();
+            return answer;
+        }
+    }
 
     arvek_rules rules_;
     std::string name_;

@@ -25,8 +25,9 @@ struct OptionInfo {
     double least = 0.0;           ///< of an integer or a number
     double most = 0.0;            ///< of the same
     std::string about{};          ///< what it does, in a few words
+    std::vector<std::string> choices{};  ///< of a string: every value that it can have; empty: any
 
-    std::string range_text() const;  ///< "true or false", "1 to 256", "any string"
+    std::string range_text() const;  ///< "true or false", "1 to 256", "auto or playouts", "any string"
 };
 
 /// "true", "16", "0.5" or the string itself.

@@ -77,6 +77,15 @@ class OfferedGame final : public GameEntry {
                          [member](Parameters& all, const std::string& text) { all.*member = text; });
     }
 
+    /// One of several strings. What names no file can be set from a page, too.
+    template <class P>
+    OfferedGame& parameter(std::string name, std::string P::*member, std::vector<std::string> choices,
+                           std::string meaning) {
+        ParameterInfo info{std::move(name), ParameterKind::String, 0, 0, P{}.*member, std::move(meaning)};
+        info.choices = std::move(choices);
+        return parameter(std::move(info), [member](Parameters& all, const std::string& text) { all.*member = text; });
+    }
+
     /// True or false.
     template <class P>
     OfferedGame& parameter(std::string name, bool P::*member, std::string meaning) {

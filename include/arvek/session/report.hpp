@@ -36,8 +36,9 @@ struct ParameterInfo {
     int most = 0;                                 ///< of an integer
     std::string default_value;                    ///< as text
     std::string meaning;                          ///< what it does, in a sentence
+    std::vector<std::string> choices{};           ///< of a string: all that it can be; empty: any
 
-    std::string range_text() const;  ///< "1 to 12", "true or false" or "any string"
+    std::string range_text() const;  ///< "1 to 12", "true or false", "none, r or w" or "any string"
 };
 
 /// A parameter with its value.

@@ -83,6 +83,10 @@ class Tool {
         NotOffered& parameter(What&&...) {
             return *this;
         }
+        template <class Member>
+        NotOffered& parameter(const char*, Member, std::vector<std::string>, const char*) {
+            return *this;
+        }
         template <class... What>
         NotOffered& instead(What&&...) {
             return *this;

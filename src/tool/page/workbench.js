@@ -257,6 +257,7 @@ $("rules-open").addEventListener("click", () => {
     const id = `rule-${each.name}`, now = game.set[each.name] ?? each.default;
     const field = each.kind === "boolean" ? make("input", { type: "checkbox", id, name: each.name, checked: now === true })
       : each.kind === "integer" ? make("input", { type: "number", id, name: each.name, min: each.least, max: each.most, value: now })
+      : each.choices ? make("select", { id, name: each.name }, ...each.choices.map((value) => make("option", { value, selected: value === now }, value)))
       : make("input", { id, name: each.name, value: now, readonly: true, title: "A text may name a file: it is given on the command line" });
     return [make("label", { for: id }, each.name), field, make("small", {}, each.meaning + (each.kind === "integer" ? ` (${each.least} to ${each.most})` : ""))];
   }));
