@@ -104,6 +104,8 @@ OpponentSpec opponent_of(RpcSession& at, Params& params, const RpcRequest& reque
                 throw RpcError(InvalidParams, "options." + key + " is " + kind_text(value) +
                                                   " (expected a boolean, a number or a string)");
         }
+    const GameKit& kit = at.session.game().kit;
+    request.reserve(memory_of(kit.game, spec, kit.choosers));
     return spec;
 }
 
@@ -147,6 +149,7 @@ Json answer_of_seat(RpcSession& at, Params& params, const RpcRequest& request) {
     params.finish();
     if (!at.session.awaits_answer()) throw RpcError(CannotBeDone, "answer: no opponent is to move");
     const OpponentSpec spec = *at.session.seated(at.session.player_to_move());
+    request.reserve(memory_of(at.session.game().kit.game, spec, at.session.game().kit.choosers));
     const auto told = progress_of(at, spec, tells, request);
     const Progress<AnyMove> progress(told);
     const Subject subject = at.session.subject();

@@ -29,6 +29,8 @@ struct RpcRequest {
     const RpcServerOptions& options;
     StopToken stop;
     std::function<void(Json params)> tell;  ///< sends a progress notification
+    /// Waits until the session may take so many MiB. Throws RpcError where it never may.
+    std::function<void(std::size_t mebibytes)> reserve;
 };
 
 struct RpcMethod {

@@ -67,6 +67,8 @@ struct RpcDesk {
     std::atomic<bool> closed{false};
     std::atomic<std::size_t> in_hand{0};  ///< requests that are not answered
     std::uint64_t last_used = 0;
+    std::size_t memory = 0;  ///< MiB that it may take, of the server's
+    bool gives_back = false, waits_for_memory = false;
     std::thread thread;
 
     void work() {
@@ -273,9 +275,11 @@ class RpcService::Body {
                         with_id.update(told);
                         delivery->send(
                             Json{{"jsonrpc", "2.0"}, {"method", "progress"}, {"params", std::move(with_id)}});
-                    }};
+                    },
+                    [&](std::size_t mebibytes) { reserve(*desk, mebibytes, *stop); }};
                 return function.run(desk->at, params, request);
             });
+            settle(*desk, desk->at.session.memory_mebibytes());
             --desk->in_hand;
             --waiting_;
         };
@@ -370,6 +374,56 @@ class RpcService::Body {
         close_aside(left, [] {});
     }
 
+    /// Writes down what the session at the desk takes.
+    void settle(RpcDesk& desk, std::size_t memory) {
+        const std::lock_guard lock(memory_mutex_);
+        held_ += memory - desk.memory;
+        desk.memory = memory;
+    }
+
+    /// Waits until the session at the desk may take so many MiB. Sessions that are asked nothing give back what they have;
+    /// where only those that wait as well have any, it goes ahead.
+    void reserve(RpcDesk& desk, std::size_t needed, const RpcStop& stop) {
+        if (needed > options_.memory_mebibytes)
+            throw RpcError(CannotBeDone, "memory: " + std::to_string(needed) + " MiB are more than the " +
+                                             std::to_string(options_.memory_mebibytes) + " of all sessions together");
+        for (;; std::this_thread::sleep_for(std::chrono::milliseconds(5))) {
+            RpcDeskPointer idle;
+            {
+                const std::lock_guard desks_lock(desks_mutex_);
+                const std::lock_guard lock(memory_mutex_);
+                desk.waits_for_memory = false;
+                if (needed <= desk.memory) return;
+                bool others = false;
+                if (held_ - desk.memory + needed > options_.memory_mebibytes && !stop.stop_requested())
+                    for (auto& [number, each] : desks_) {
+                        if (each.get() == &desk || each->memory == 0 || each->waits_for_memory) continue;
+                        others = true;
+                        if (each->in_hand == 0 && !each->gives_back && (!idle || each->last_used < idle->last_used))
+                            idle = each;
+                    }
+                if (!others) {
+                    held_ += needed - desk.memory;
+                    desk.memory = needed;
+                    return;
+                }
+                desk.waits_for_memory = true;
+                if (idle) idle->gives_back = true;
+            }
+            if (!idle) continue;
+            {
+                const std::lock_guard lock(idle->mutex);
+                idle->jobs.push_back([this, other = idle.get()] {
+                    other->at.session.release_memory();
+                    settle(*other, 0);
+                    const std::lock_guard after(memory_mutex_);
+                    other->gives_back = false;
+                });
+            }
+            idle->changed.notify_all();
+        }
+    }
+
     /// Closes it in a thread of its own, and then says so.
     void close_aside(const RpcDeskPointer& desk, const std::function<void()>& said) {
         desk->closed = true;
@@ -377,14 +431,17 @@ class RpcService::Body {
         std::erase_if(closers_, [](const auto& closer) {
             return closer.wait_for(std::chrono::seconds(0)) == std::future_status::ready;
         });
-        closers_.push_back(std::async(std::launch::async, [desk, said] {
+        closers_.push_back(std::async(std::launch::async, [this, desk, said] {
             desk->close();
+            desk->at.session.release_memory();
+            settle(*desk, 0);
             said();
         }));
     }
 
     const RpcServerOptions options_;
-    std::mutex desks_mutex_, stops_mutex_, closers_mutex_;
+    std::mutex desks_mutex_, stops_mutex_, closers_mutex_, memory_mutex_;
+    std::size_t held_ = 0;  ///< MiB, by all sessions
     std::map<std::int64_t, RpcDeskPointer> desks_;
     std::int64_t last_number_ = 0;
     std::uint64_t uses_ = 0;

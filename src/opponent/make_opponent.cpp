@@ -110,6 +110,13 @@ void find_profile_problems(const AnyGame& game, const Profile& profile, const Ch
         });
 }
 
+std::size_t memory_of(const AnyGame& game, const OpponentSpec& spec, const ChooserSet& choosers) {
+    const ChooserInfo* info = choosers.find(game, spec.chooser_name());
+    if (info == nullptr) return 0;
+    const Options options = complete_options(info->options, options_of(spec, *info), info->name);
+    return options.has("memory") ? static_cast<std::size_t>(options.integer("memory")) : 0;
+}
+
 std::unique_ptr<Opponent<AnyGame>> make_opponent(const AnyGame& game, const OpponentSpec& spec,
                                                  const OpponentMeans& means, const ChooserSet& choosers) {
     const Profile* profile = spec.profile.get();

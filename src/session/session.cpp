@@ -251,6 +251,7 @@ bool Session::awaits_answer() const {
 Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop, const Progress<AnyMove>* progress) {
     if (!awaits_answer()) throw InputError("seat", "no opponent is to move", "a position where one is");
     Seat& seat = *seats_[index_of(player_to_move())];
+    if (!seat.opponent) seat.opponent = make_opponent(game_.kit.game, seat.spec, seat.means, game_.kit.choosers);
     const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
     seat.opponent->tell(progress);
     struct EndTelling {
@@ -286,6 +287,21 @@ DecisionReport Session::answer(std::uint64_t seed, StopToken stop) {
 
 void Session::check_opponent(const OpponentSpec& spec) const {
     (void)make_opponent(game_.kit.game, spec, {[] { return 0.0; }}, game_.kit.choosers);
+}
+
+std::size_t Session::memory_mebibytes() const {
+    const auto memory = [&](const std::unique_ptr<Seat>& seat) {
+        return seat && seat->opponent ? memory_of(game_.kit.game, seat->spec, game_.kit.choosers) : 0;
+    };
+    std::size_t all = memory(asked_);
+    for (const auto& seat : seats_) all += memory(seat);
+    return all;
+}
+
+void Session::release_memory() {
+    asked_.reset();
+    for (const auto& seat : seats_)
+        if (seat && memory_of(game_.kit.game, seat->spec, game_.kit.choosers) > 0) seat->opponent.reset();
 }
 
 Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const OpponentMeans& means) {

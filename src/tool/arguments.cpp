@@ -485,11 +485,14 @@ ParsedCommandLine parse_command_line(const std::string& program, const std::vect
         ->option_text("PROGRAM")
         ->allow_extra_args(false);
 
+    add_memory(serve, arguments, "for the tables and trees of all sessions together; 4096 by default");
+
     CLI::App* workbench = add_game_verb(app, arguments, "workbench",
                                         "a page in a browser: play, see it think, edit an opponent, play matches");
     workbench
         ->add_option("--opponent", arguments.opponent, "who sits opposite at first; a profile may be named here alone")
         ->option_text("NAME[@LEVEL] or FILE.toml[@LEVEL]");
+    add_memory(workbench, arguments, "for the tables and trees of all sessions together; 1024 by default");
     workbench->add_option("--port", arguments.port, "the port of the address; one that is free by default")
         ->option_text("N");
 

@@ -61,6 +61,9 @@ link::RpcServerOptions rpc_options(const Tool& tool, const Arguments& arguments)
         return opponent_named(text, session);
     };
     options.games_json = games_as_json(tool.games());
+    if (arguments.memory)
+        options.memory_mebibytes =
+            static_cast<std::size_t>(integer_value("--memory", *arguments.memory, 1, most_table_mebibytes));
     return options;
 }
 
@@ -104,6 +107,7 @@ int run_workbench(const Tool& tool, const Arguments& arguments, const Console& c
     options.rpc = rpc_options(tool, arguments);
     options.rpc.longest_message = std::size_t{1} << 20;
     options.rpc.most_sessions = 400;
+    if (!arguments.memory) options.rpc.memory_mebibytes = 1'024;
     options.rpc.closes_left_sessions = true;
     const auto open = options.rpc.open;
     options.rpc.open = [&tool, &arguments, open](const std::string& game, const std::vector<std::string>& settings) {

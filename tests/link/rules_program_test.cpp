@@ -4,6 +4,7 @@
 
 #include <fstream>
 
+#include "support/resident.hpp"
 #include "support/sanitized.hpp"
 #include "support/tool.hpp"
 
@@ -105,18 +106,9 @@ for line in sys.stdin:
         result = {"to_move": at % 2, "moves": [{"move": "on", "after": str(at + 1) + "." + "x" * 2000000}]}
     print(json.dumps({"jsonrpc": "2.0", "id": asked["id"], "result": result}), flush=True)
 )";
-    const auto resident = [] {
-        std::ifstream file("/proc/self/status");
-        std::string word;
-        while (file >> word && word != "VmRSS:") {
-        }
-        long kilobytes = 0;
-        file >> kilobytes;
-        return kilobytes / 1'024;
-    };
     const arvek::link::RulesProgram rules({.command = {"python3", path}});
     auto position = rules.initial_position();
-    const long before = resident();
+    const long before = testing_support::resident_mebibytes();
     arvek::MoveList<arvek::link::RulesProgram::Move> moves;
     for (int ply = 0; ply < 150; ++ply) {
         moves.clear();
@@ -124,5 +116,5 @@ for line in sys.stdin:
         ASSERT_EQ(moves.size(), 1u);
         rules.play(position, moves[0]);
     }
-    EXPECT_LT(resident() - before, testing_support::sanitized ? 1'500 : 450) << "of 900 MiB that were said";
+    EXPECT_LT(testing_support::resident_mebibytes() - before, testing_support::sanitized ? 1'500 : 450) << "of 900 MiB that were said";
 }

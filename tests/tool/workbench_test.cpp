@@ -17,6 +17,7 @@
 #include "arvek/session/json.hpp"
 #include "every_offer.hpp"
 #include "support/json.hpp"
+#include "support/resident.hpp"
 #include "support/sanitized.hpp"
 
 using arvek::tool::WebServer;
@@ -238,6 +239,64 @@ TEST_F(Workbench, SessionsThatWereLeftMakeRoom) {
     EXPECT_TRUE(ask(*client_, "open", {{"game", "sluice"}}).contains("result"));
     EXPECT_TRUE(ask(*client_, "state", {{"session", sessions[0]}}).contains("result"));
     EXPECT_EQ(ask(*client_, "state", {{"session", sessions[1]}})["error"]["code"], -32000);
+}
+
+TEST_F(Workbench, SessionsShareOneBudgetOfMemory) {
+    WebServerOptions options = every_game(tool_);
+    options.rpc.memory_mebibytes = 70;
+    start(std::move(options));
+    const auto decide = [&](const Json& session, int memory) {
+        return ask(*client_, "decide",
+                   {{"session", session}, {"nodes", 20'000}, {"options", {{"memory", memory}, {"keep_table", true}}}});
+    };
+    const Json refused = decide(ask(*client_, "open", {{"game", "sluice"}})["result"]["session"], 100);
+    EXPECT_NE(refused["error"]["message"].get<std::string>().find("more than the 70 of all sessions"),
+              std::string::npos);
+    // 30 sessions of 32 MiB, where two fit: each is answered, the ones left give theirs back, and answer again.
+    const long before = testing_support::resident_mebibytes();
+    std::vector<Json> sessions;
+    for (int i = 0; i < 30; ++i) {
+        sessions.push_back(ask(*client_, "open", {{"game", "sluice"}})["result"]["session"]);
+        ASSERT_TRUE(decide(sessions.back(), 32).contains("result"));
+    }
+    if (!testing_support::sanitized) {
+        EXPECT_LT(testing_support::resident_mebibytes() - before, 250) << "of 960 MiB";
+    }
+    std::atomic<int> answered{0};
+    std::vector<std::thread> askers;
+    for (int i = 0; i < 6; ++i)
+        askers.emplace_back([&, i] {
+            const auto own = client();
+            for (int time = 0; time < 5; ++time)
+                answered += ask(*own, "decide",
+                                {{"session", sessions[static_cast<std::size_t>(i)]},
+                                 {"nodes", 2'000},
+                                 {"options", {{"memory", 20 + i % 3 * 25}}}},
+                                i)
+                                .contains("result")
+                                ? 1
+                                : 0;
+        });
+    for (std::thread& each : askers) each.join();
+    EXPECT_EQ(answered, 30);
+    // A seat gives back too, and takes its turn all the same.
+    EXPECT_TRUE(ask(*client_, "seat", {{"session", sessions[0]}, {"player", "teal"}, {"opponent", "standard"}, {"nodes", 500}})
+                    .contains("result"));
+    EXPECT_TRUE(decide(sessions[1], 60).contains("result"));
+    EXPECT_TRUE(ask(*client_, "answer", {{"session", sessions[0]}}).contains("result"));
+}
+
+TEST_F(Workbench, ATextWithChoicesIsSetFromAPage) {
+    const Json games = ask(*client_, "games", Json::object())["result"];
+    bool found = false;
+    for (const Json& game : games["games"])
+        for (const Json& parameter : game["parameters"]) found = found || parameter.contains("choices");
+    EXPECT_TRUE(found);
+    EXPECT_TRUE(ask(*client_, "open", {{"game", "tolls"}, {"set", {{"trump", "w"}}}}).contains("result"));
+    EXPECT_NE(ask(*client_, "open", {{"game", "tolls"}, {"set", {{"trump", "x"}}}})["error"]["message"]
+                  .get<std::string>()
+                  .find("none, r, w, s or g"),
+              std::string::npos);
 }
 
 TEST_F(Workbench, HoldsOutUnderManySessionsAndRequestsInAnyOrder) {

@@ -54,6 +54,10 @@ double units_of_scores(const AnyGame& game, const OpponentSpec& spec);
 void find_profile_problems(const AnyGame& game, const Profile& profile, const ChooserSet& choosers,
                            std::vector<std::string>& problems);
 
+/// MiB that the tables or trees of such an opponent may take: its option `memory`; 0 where it has none, or where there is
+/// no such opponent.
+std::size_t memory_of(const AnyGame& game, const OpponentSpec& spec, const ChooserSet& choosers);
+
 namespace detail {
 
 /// An opponent of AnyGame, seen as one of the game's own type.

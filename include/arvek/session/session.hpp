@@ -137,6 +137,10 @@ class Session {
     // Questions about the position.
     /// Throws InputError when the game cannot have such an opponent.
     void check_opponent(const OpponentSpec& spec) const;
+    /// MiB that the tables and trees of its opponents may take, of those that are seated and of the one that was asked.
+    std::size_t memory_mebibytes() const;
+    /// Gives all of that back. What those opponents had learned by looking ahead they find out anew.
+    void release_memory();
     /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
     Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                              const Question& question = {});
