@@ -45,7 +45,7 @@ constexpr std::size_t most_known = 20'000;
 Path Exploring::begin(int number) {
     Random random(derived_seed(seed_, 6'000'011 + static_cast<std::uint64_t>(number)));
     // The first is plain, so that whatever breaks at once is seen in plain play.
-    manner_ = number == 0 ? Manner::Uniform : static_cast<Manner>(number % 4);
+    manner_ = number == 0 ? Manner::Uniform : static_cast<Manner>(number % 5);
     for (std::uint64_t& bias : bias_) bias = random.below(UINT64_MAX);
     if (number < 8 || number % 2 == 0 || in_order_.empty()) return {};
     // From where something seldom was seen, a few moves earlier now and then.
@@ -97,10 +97,28 @@ std::size_t Exploring::choose(const AnyPosition& position, const MoveList<AnyMov
         }
         return chosen;
     }
-    // The move after which the least known is seen.
     constexpr std::size_t most_looked_at = 12;
     std::uint64_t least = UINT64_MAX;
     const std::size_t first = chosen;
+    if (manner_ == Manner::Pressing) {
+        // The move that leaves the others the least to do: towards checks and pins, and to where a side has nothing left.
+        const Player player = game_.player_to_move(position);
+        for (std::size_t i = 0; i < std::min(count, most_looked_at); ++i) {
+            const std::size_t place = (first + i) % count;
+            AnyPosition after = position;
+            game_.play(after, moves[place]);
+            if (game_.outcome(after)) return place;
+            MoveList<AnyMove> next;
+            generate_what_is_next(game_, after, next);
+            const bool own = !chance_is_next(game_, after) && game_.player_to_move(after) == player;
+            if (const std::uint64_t left = own ? 1'000 : next.size(); left < least) {
+                least = left;
+                chosen = place;
+            }
+        }
+        return chosen;
+    }
+    // The move after which the least known is seen.
     for (std::size_t i = 0; i < std::min(count, most_looked_at); ++i) {
         const std::size_t place = (first + i) % count;
         AnyPosition after = position;

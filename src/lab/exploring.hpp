@@ -24,7 +24,7 @@ class Exploring {
     bool meet(const AnyPosition& before, const AnyPosition& position, const Path& path);
 
    private:
-    enum class Manner { Uniform, Seldom, Biased, Novel };
+    enum class Manner { Uniform, Seldom, Biased, Novel, Pressing };
 
     std::uint64_t key_of(const AnyPosition& position, const AnyMove& move) const;
     void features_of(const AnyPosition& before, const AnyPosition& position, std::vector<std::uint64_t>& found) const;

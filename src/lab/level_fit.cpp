@@ -132,8 +132,8 @@ void LevelSteps::place_again() {
     const auto other = against();
     const double wanted = level_ == lowest_level ? lowest_ : level_ == lowest_level + 1 ? step_ : 2 * step_;
     const double from = other ? strength_at(*other) : 0.0;
-    const double lowest = level_ == lowest_level ? places_.front()
-                                                 : levels_.places[static_cast<std::size_t>(level_ - lowest_level - 1)];
+    const double lowest =
+        level_ == lowest_level ? places_.front() : levels_.places[static_cast<std::size_t>(level_ - lowest_level - 1)];
     levels_.places[static_cast<std::size_t>(level_ - lowest_level)] =
         std::max(lowest, place_of(from + wanted - better));
 }

@@ -145,7 +145,10 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
     for (const AnyMove& move : moves) examine_move(position, move, path);
     note(path);
     examine_parts(position, moves, path);
-    examine_null_move(position, player, path);
+    examine_null_move(position, moves, player, path);
+    examine_progress(position, moves, path);
+    examine_relatives(position, moves, path);
+    note(path);
     examine_bounds(position, moves, player, path);
     examine_advice(position, moves, path);
     // A position that shares something with its copies may even compare equal, but it no longer moves as it did.
@@ -278,6 +281,9 @@ void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
         !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, entry.position, position)))
         findings_.fault_of_two("hash", "hash", "two different positions have one hash; does the player to move count?",
                                path, entry.path);
+    if (entry.known && entry.hash == hash && entry.position == position && !(entry.path == path))
+        if (const std::string what = difference_of_equals(position, entry.position); !what.empty())
+            findings_.fault_of_two("equality", "operator==", "two positions are equal, but " + what, path, entry.path);
     const bool is_new = !entry.known || entry.hash != hash || entry.path.size() > path.size();
     if (is_new) entry = {true, hash, position, path};
     // Equal positions reached another way must have the same hash.
@@ -642,7 +648,100 @@ void PositionLaws::examine_parts(const AnyPosition& position, const MoveList<Any
     }
 }
 
-void PositionLaws::examine_null_move(const AnyPosition& position, Player player, const Path& path) {
+std::string PositionLaws::difference_of_equals(const AnyPosition& a, const AnyPosition& b) const {
+    if (game_.outcome(a) != game_.outcome(b)) return "the game is over in one alone, or its outcome is another";
+    if (game_.outcome(a)) return "";
+    if (chance_is_next(game_, a) != chance_is_next(game_, b)) return "chance is next in one alone";
+    if (!chance_is_next(game_, a) && game_.player_to_move(a) != game_.player_to_move(b))
+        return "another player is next";
+    MoveList<AnyMove> of_a, of_b;
+    generate_what_is_next(game_, a, of_a);
+    generate_what_is_next(game_, b, of_b);
+    const auto has_all = [](const MoveList<AnyMove>& all, const MoveList<AnyMove>& of) {
+        return std::all_of(of.begin(), of.end(), [&](const AnyMove& move) { return all.contains(move); });
+    };
+    if (!has_all(of_a, of_b) || !has_all(of_b, of_a)) return "they have other legal moves";
+    if (offers(game_, Ability::Evaluation) && !chance_is_next(game_, a) &&
+        game_.evaluate(a, Player::First) != game_.evaluate(b, Player::First))
+        return "they are evaluated differently";
+    return "";
+}
+
+void PositionLaws::examine_progress(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    for (const AnyMove& move : moves) {
+        Path with_move = path;
+        with_move.push_back(move);
+        note(with_move);
+        AnyPosition after = position;
+        game_.play(after, move);
+        if (!(after == position)) return;
+    }
+    fault("progress", "play", "no move changes the position; does it take the position by value, or change a copy?",
+          path);
+}
+
+void PositionLaws::examine_relatives(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    const bool has_hash = offers(game_, Ability::Hash);
+    const auto collide = [&](const AnyPosition& a, const AnyPosition& b) {
+        return has_hash && game_.hash(a) == game_.hash(b) && !(a == b) &&
+               !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, a, b));
+    };
+    Path way = path;
+    const auto play_on = [&](const AnyPosition& from, const AnyMove& move, AnyPosition& to, std::size_t plies) {
+        way.resize(path.size() + plies);
+        way.push_back(move);
+        note(way);
+        to = from;
+        game_.play(to, move);
+        return !game_.outcome(to) && !chance_is_next(game_, to);
+    };
+    const auto legal = [&](const AnyPosition& at) {
+        MoveList<AnyMove> all;
+        game_.generate_moves(at, all);
+        return all;
+    };
+    constexpr std::size_t most_repeated = 12;
+    for (std::size_t i = 0; has_hash && i < std::min(moves.size(), most_repeated); ++i) {
+        AnyPosition once, twice;
+        const bool goes_on = play_on(position, moves[i], once, 0);
+        if (collide(position, once))
+            fault("hash", "hash", "the position after the move has the hash of the one before it", way);
+        if (!goes_on || !legal(once).contains(moves[i])) continue;
+        play_on(once, moves[i], twice, 1);
+        if (collide(position, twice) || collide(once, twice))
+            fault("hash", "hash", "after the same move twice the hash is one of before, and the position is not", way);
+    }
+    // To and fro, by both: where that leads to an equal position, it must play on as the first one does.
+    constexpr std::uint64_t one_in = 64;
+    constexpr std::size_t most_moves = 48;
+    if (moves.empty() || moves.size() > most_moves || positions_ % one_in != 0) return;
+    Random random(derived_seed(seed_, positions_));
+    for (int attempt = 0; attempt < 2; ++attempt) {
+        AnyPosition one, two, three, four;
+        const AnyMove& there = moves[static_cast<std::size_t>(random.below(moves.size()))];
+        if (!play_on(position, there, one, 0)) continue;
+        const auto replies = legal(one);
+        if (replies.empty()) continue;
+        const AnyMove& reply = replies[static_cast<std::size_t>(random.below(replies.size()))];
+        if (!play_on(one, reply, two, 1)) continue;
+        const auto backs = legal(two);
+        if (backs.size() > most_moves) continue;
+        for (const AnyMove& back : backs) {
+            if (!play_on(two, back, three, 2)) continue;
+            const auto last = legal(three);
+            for (const AnyMove& end : last) {
+                if (last.size() > most_moves) break;
+                if (!play_on(three, end, four, 3) || !(four == position)) continue;
+                if (const std::string what = difference_of_equals(four, position); !what.empty())
+                    fault("equality",
+                          "operator==", "four moves on it is equal to the position before them, but " + what, way);
+            }
+        }
+    }
+}
+
+void PositionLaws::examine_null_move(const AnyPosition& position, const MoveList<AnyMove>& legal, Player player,
+                                     const Path& path) {
     if (!offers(game_, Ability::NullMove)) return;
     const bool sound = game_.nothing_is_sound(position);
     if (sound != game_.nothing_is_sound(position))
@@ -668,6 +767,9 @@ void PositionLaws::examine_null_move(const AnyPosition& position, Player player,
         fault("null move", "play_nothing", "it leaves the position as it is: the other player should be next", path);
         return;
     }
+    if (offers(game_, Ability::Hash) && game_.hash(once) == game_.hash(position))
+        fault("null move", "play_nothing",
+              "after no move the position is another and its hash is not: does the player to move count in it?", path);
     if (game_.outcome(once) || chance_is_next(game_, once)) return;
     if (players_ == 2 && game_.player_to_move(once) == player)
         fault("null move", "play_nothing", game_.player_name(player) + " is next once more, as if nothing had happened",
@@ -681,6 +783,7 @@ void PositionLaws::examine_null_move(const AnyPosition& position, Player player,
         game_.play(after, moves[i * (moves.size() - 1) / 2 % moves.size()]);
         compare_with_its_text(after, "play_nothing", "after no move and one more", path);
     }
+    examine_replies_to_nothing(once, moves, position, legal, path);
     // There and back.
     if (!game_.nothing_is_sound(once) || players_ != 2) return;
     const AnyPosition twice = nothing(once, "after no move of either");
@@ -688,6 +791,47 @@ void PositionLaws::examine_null_move(const AnyPosition& position, Player player,
         fault("null move", "play_nothing", "after no move of either the position is back and the hash is not", path);
     if (!game_.outcome(twice) && !chance_is_next(game_, twice) && game_.player_to_move(twice) != player)
         fault("null move", "play_nothing", "after no move of either another player than before is next", path);
+}
+
+/// What the rival can do after no move it could mostly do after some move, too; and each leads to a position like any other.
+void PositionLaws::examine_replies_to_nothing(const AnyPosition& once, const MoveList<AnyMove>& replies,
+                                              const AnyPosition& position, const MoveList<AnyMove>& legal,
+                                              const Path& path) {
+    constexpr std::size_t enough = 8, most = 48;
+    if (replies.size() > most || legal.size() > most) return;
+    // Where no text is read back, the game does not write what nobody can play to; where only one is not, it is that reply.
+    std::string refused;
+    std::size_t read = 0;
+    for (std::size_t i = 0; offers(game_, Ability::Text) && i < replies.size(); ++i) {
+        AnyPosition after = once;
+        game_.play(after, replies[i]);
+        try {
+            if (game_.read_position(game_.position_text(after)) == after) ++read;
+        } catch (const InputError&) {
+            refused = name(once, replies[i]);
+        }
+    }
+    if (read > 0 && !refused.empty())
+        fault("null move", "nothing_is_sound",
+              "after no move and " + refused + " the text of the position is refused: a king in check, perhaps?", path);
+    if (legal.size() < enough || players_ != 2) return;
+    std::vector<char> known(replies.size(), 0);
+    for (const AnyMove& move : legal) {
+        AnyPosition after = position;
+        game_.play(after, move);
+        if (game_.outcome(after) || chance_is_next(game_, after)) return;
+        MoveList<AnyMove> usual;
+        game_.generate_moves(after, usual);
+        for (std::size_t i = 0; i < replies.size(); ++i)
+            if (usual.contains(replies[i])) known[i] = 1;
+    }
+    for (std::size_t i = 0; i < replies.size(); ++i)
+        if (known[i] == 0)
+            fault("null move", "play_nothing",
+                  "after no move there is " + name(once, replies[i]) + ", which no move of the " +
+                      std::to_string(legal.size()) +
+                      " legal ones allows: is something left over, such as a square for taking in passing?",
+                  path);
 }
 
 /// Bounds are at odds with themselves, with those for the rival, or with those after the moves.
@@ -728,7 +872,14 @@ void PositionLaws::examine_bounds(const AnyPosition& position, const MoveList<An
 }
 
 void PositionLaws::examine_advice(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
+    constexpr int largest_hint = 1'000'000'000;
     for (const AnyMove& move : moves) {
+        if (offers(game_, Ability::OrderHint))
+            if (const int hint = game_.order_hint(position, move); hint < -largest_hint || hint > largest_hint)
+                fault("ordering", "order_hint",
+                      "of " + name(position, move) + " it is " + std::to_string(hint) +
+                          ", beyond 1000000000: does a sum overflow?",
+                      path);
         if (offers(game_, Ability::OrderHint) &&
             game_.order_hint(position, move) != game_.order_hint(AnyPosition(position), move))
             fault("left-over state", "order_hint", "it answers differently the second time", path);

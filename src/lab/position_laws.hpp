@@ -58,8 +58,18 @@ class PositionLaws {
     bool reads_back(const AnyPosition& position, const Path& path);
     void examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path);
     void examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
+    /// Whether all moves lead back to where they are played, so that the game stands still.
+    void examine_progress(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    /// Positions that differ, some plies apart along moves that pass or go to and fro, have hashes that differ; and equal
+    /// ones play on alike.
+    void examine_relatives(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    /// In what two equal positions differ, as a sentence; empty where they play on alike.
+    std::string difference_of_equals(const AnyPosition& a, const AnyPosition& b) const;
     void examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);
-    void examine_null_move(const AnyPosition& position, Player player, const Path& path);
+    void examine_null_move(const AnyPosition& position, const MoveList<AnyMove>& legal, Player player,
+                           const Path& path);
+    void examine_replies_to_nothing(const AnyPosition& once, const MoveList<AnyMove>& replies,
+                                    const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);
     void examine_bounds(const AnyPosition& position, const MoveList<AnyMove>& moves, Player player, const Path& path);
     void examine_advice(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
     void examine_acts(const AnyPosition& position, const AnyMove& move, const Path& path);

@@ -148,7 +148,8 @@ class ProfileChecker {
             report_.findings.push_back(std::move(finding));
         }
         const bool bound = report_.is_right() && !options_.is_partial;
-        look_at_states();
+        // A rule that could not be read may use what seems to be of no use.
+        if (!options_.is_partial) look_at_states();
         look_at_conditions();
         look_at_rules();
         look_at_suggestions();

@@ -63,6 +63,7 @@ class RuleChecker {
                 report_.remarks.push_back(
                     "generate_moves gives moves in finished positions; nobody here asks, other callers might");
         }
+        report_.remarks.push_back(abilities_text());
         report_.seconds = time_.seconds();
         // Without a game nothing was looked at that could be called sound.
         report_.complete = !options_.stop.stop_requested() && report_.games > 0;
@@ -447,6 +448,14 @@ class RuleChecker {
         stage("values", 0.85);
         values_.emplace(kit_, options_, findings_, watcher_);
         if (const std::string remark = values_->check(late); !remark.empty()) report_.remarks.push_back(remark);
+    }
+
+    /// What is found of the game beyond the five functions; whoever misses one has misspelt or misdeclared it.
+    std::string abilities_text() const {
+        std::string all;
+        for (const AbilityInfo& info : ability_table())
+            if (offers(kit_.game, info.ability)) all += (all.empty() ? "" : ", ") + std::string(info.name);
+        return "abilities found: " + (all.empty() ? "none" : all);
     }
 
     static constexpr std::size_t most_sampled = 600, moves_asked = 16;

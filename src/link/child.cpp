@@ -14,8 +14,8 @@
 #include <condition_variable>
 #include <csignal>
 #include <cstdlib>
-#include <filesystem>
 #include <cstring>
+#include <filesystem>
 #include <functional>
 #include <mutex>
 #include <thread>

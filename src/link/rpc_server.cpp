@@ -270,7 +270,8 @@ class RpcService::Body {
                 Params params(method, given);
                 (void)params.integer("session", 1, INT64_MAX);
                 const RpcRequest request{
-                    options_, StopToken::of(*stop), [&](Json told) {
+                    options_, StopToken::of(*stop),
+                    [&](Json told) {
                         Json with_id{{"id", id}};
                         with_id.update(told);
                         delivery->send(

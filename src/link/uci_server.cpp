@@ -20,6 +20,15 @@
 
 namespace arvek::link {
 
+double seconds_to_think(double left, double increment, std::optional<long long> moves_to_go) {
+    // What is kept back is for the way to the interface and back, each time.
+    constexpr double kept_back = 0.05, least = 0.001;
+    const double usable = std::max(left - kept_back, 0.0);
+    const auto moves = static_cast<double>(std::clamp(moves_to_go.value_or(30), 1LL, 60LL));
+    const double share = usable / (moves + 1) + 0.75 * std::max(increment, 0.0);
+    return std::max(std::min(share, moves_to_go == 1 ? usable : 0.6 * usable), least);
+}
+
 namespace {
 
 constexpr std::size_t longest_line = std::size_t{1} << 20;
@@ -33,15 +42,10 @@ struct GoText {
     std::vector<std::string> only;
 };
 
-/// How long to think where the clock is set: a share of what is left, with something kept back for the way.
 double seconds_to_think(const GoText& go, Player player) {
     const std::size_t side = index_of(player);
-    const double left = static_cast<double>(std::max(go.time[side].value_or(0), 0LL)) / 1'000;
-    const double more = static_cast<double>(std::max(go.increment[side].value_or(0), 0LL)) / 1'000;
-    const auto moves = static_cast<double>(std::clamp(go.movestogo.value_or(30), 1LL, 60LL));
-    constexpr double kept_back = 0.05;
-    const double most = std::max(left - kept_back, 0.001);
-    return std::clamp(left / (moves + 1) + 0.75 * more, 0.001, go.movestogo == 1 ? most : 0.6 * most);
+    return link::seconds_to_think(static_cast<double>(go.time[side].value_or(0)) / 1'000,
+                                  static_cast<double>(go.increment[side].value_or(0)) / 1'000, go.movestogo);
 }
 
 class UciServer {

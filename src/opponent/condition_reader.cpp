@@ -165,7 +165,8 @@ ConditionText ConditionReader::condition(const DataNode& node, int depth) const 
     if (node.find("is") != nullptr)
         for (const std::string& key : comparison_keys())
             if (const DataNode* other = node.find(key); other != nullptr && key != "is")
-                file_.fail(*other, "'is' says what the number must be, so '" + key + "' adds nothing", "one of the two");
+                file_.fail(*other, "'is' says what the number must be, so '" + key + "' adds nothing",
+                           "one of the two");
     bool compared = false;
     for (std::size_t i = 0; i < comparison_keys().size(); ++i) {
         const std::string& key = comparison_keys()[i];

@@ -112,12 +112,7 @@ std::vector<ChooserInfo> all_built_in() {
                      {"memory", std::int64_t{64}, 1, static_cast<double>(most_tree_mebibytes), "MiB for the tree"},
                      {"keep_tree", false, 0, 0, "whether a decision goes on with what the last one found"},
                      {"exploration", 0.7, 0.01, 10, "how much it looks around, in shares of the result's range"},
-                     {"leaves",
-                      std::string("auto"),
-                      0,
-                      0,
-                      "what a leaf counts",
-                      {"auto", "playouts", "evaluation"}},
+                     {"leaves", std::string("auto"), 0, 0, "what a leaf counts", {"auto", "playouts", "evaluation"}},
                      evaluator_option()}));
     ChooserInfo& monte_carlo = infos.back();
     monte_carlo.plays_out = monte_carlo.weighs_chance = true;

@@ -116,6 +116,17 @@ Json json_of(const DecisionReport& report) {
                                        ? Json((best.number() - played.number()) / report.scores_per_point)
                                        : Json(best.number() - played.number());
     }
+    if (report.deeper) {
+        const DeeperLook& look = *report.deeper;
+        Json best{{"move", look.best}}, played{{"move", report.move}};
+        put_score(best, look.best_score, report.scores_per_point);
+        put_score(played, look.played_score, report.scores_per_point);
+        json["deeper"] = {{"depth", look.depth},
+                          {"nodes", look.nodes},
+                          {"best", std::move(best)},
+                          {"played", std::move(played)},
+                          {"overlooked", look.was_overlooked}};
+    }
     if (!report.chosen_by.empty()) json["chosen_by"] = report.chosen_by;
     if (!report.state.empty()) json["state"] = report.state;
     if (!report.searched_by.empty()) json["searched_by"] = report.searched_by;

@@ -333,6 +333,48 @@ Decision<AnyMove> Session::decide(const OpponentSpec& spec, std::uint64_t seed, 
     return opponent.decide(seen.back(), seed, seen.first(seen.size() - 1), question.stop);
 }
 
+std::optional<DeeperLook> Session::look_deeper(const DecisionReport& report, const OpponentSpec& spec, double seconds,
+                                               const OpponentMeans& means, StopToken stop) const {
+    if (report.level == highest_level || !report.has_levels || !report.has_scores || report.has_visits) return {};
+    if (has_views(game_.kit.game) || (report.rank == 1 && report.overlooked.empty())) return {};
+    constexpr std::uint64_t times = 4, least = 20'000;
+    OpponentSpec longer = spec;
+    longer.level = highest_level;
+    longer.depth.reset();
+    longer.playouts.reset();
+    longer.nodes = std::max(times * report.stats.nodes, least);
+    longer.seconds = seconds;
+    Session at(game_, report.position);
+    const auto best = at.decide(longer, 0, means, {.stop = stop});
+    if (!best.has_scores || best.has_visits || best.stats.depth < 1) return {};
+    DeeperLook look{plain_line(game_.kit.game.move_text(at.position(), best.move)),
+                    {},
+                    {},
+                    best.stats.depth,
+                    best.stats.nodes,
+                    false};
+    // Once more, only these two and to the same depth, so that either has a score of its own.
+    OpponentSpec as_deep = longer;
+    as_deep.nodes.reset();
+    as_deep.depth = look.depth;
+    const auto both =
+        at.decide(as_deep, 0, means, {.stop = stop, .only = {look.best, report.move}, .ranking = Ranking::All});
+    if (both.stats.depth < look.depth && both.stats.stopped_by == StoppedBy::Time) return {};
+    look.nodes += both.stats.nodes;
+    int found = 0;
+    for (const auto& entry : both.ranked) {
+        const std::string move = plain_line(game_.kit.game.move_text(at.position(), entry.move));
+        if (entry.kind == ScoreKind::Shallow) continue;
+        if (move == look.best) look.best_score = entry.score, ++found;
+        if (move == report.move) look.played_score = entry.score, ++found;
+    }
+    if (found < 2) return {};
+    if (!(look.best_score > look.played_score)) look.best = report.move, look.best_score = look.played_score;
+    look.was_overlooked =
+        std::find(report.overlooked.begin(), report.overlooked.end(), look.best) != report.overlooked.end();
+    return look;
+}
+
 void Session::ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means) {
     Opponent<AnyGame>& opponent = kept_opponent(spec, means);
     const AnyGame& game = game_.kit.game;

@@ -138,7 +138,7 @@ GameLogFile read_log(const std::string& path) {
         const auto end = left.find('\n');
         if (end == std::string_view::npos) break;  // a line that was being written
         const Json json = read_json<Json>(left.substr(0, end), path + ", line " + std::to_string(number),
-                                                  "a file that --log has written");
+                                          "a file that --log has written");
         left.remove_prefix(end + 1);
         if (!json.is_object()) fail("the line is no JSON object");
         try {

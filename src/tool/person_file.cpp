@@ -37,8 +37,7 @@ PersonFile::PersonFile(std::string path, const Session& session, const OpponentS
         const auto fail = [&] {
             throw InputError(path_ + ", line " + std::to_string(number), "it is no result of a game", result_line);
         };
-        const PersonJson json =
-            read_json<PersonJson>(line, path_ + ", line " + std::to_string(number), result_line);
+        const PersonJson json = read_json<PersonJson>(line, path_ + ", line " + std::to_string(number), result_line);
         if (!json.is_object()) fail();
         try {
             const int level = json.at("level").get<int>();

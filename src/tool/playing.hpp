@@ -83,6 +83,9 @@ void hold_to_time(const Arguments& arguments, const Session& session, std::span<
 /// what that names by paths stays where it is.
 void check_out(const std::string& out, const std::string& profile);
 
+/// For each of the two searches by which a decision that a level weakened is looked at once more.
+constexpr double seconds_of_a_longer_look = 0.3;
+
 /// A stop that Ctrl-C asks for, or the command itself.
 struct Stopping {
     std::atomic<bool> asked = false;

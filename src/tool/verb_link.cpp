@@ -83,8 +83,8 @@ void allow_no_files(const Tool& tool, const std::string& game, const std::vector
         if (entry->name() != game) continue;
         for (const ParameterInfo& info : entry->parameters())
             for (const std::string& setting : settings) {
-                const bool may_be_a_file =
-                    info.kind == ParameterKind::String && info.choices.empty() && setting.substr(0, setting.find('=')) == info.name;
+                const bool may_be_a_file = info.kind == ParameterKind::String && info.choices.empty() &&
+                                           setting.substr(0, setting.find('=')) == info.name;
                 const bool was_given = game == arguments.game &&
                                        std::find(arguments.settings.begin(), arguments.settings.end(), setting) !=
                                            arguments.settings.end();

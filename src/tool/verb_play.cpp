@@ -289,6 +289,7 @@ class PersonsGame {
             if (!draws_over_) out_ << "\n";
             log_.push_back({session_.plies() - 1, static_cast<int>(seat), *decision});
             last_answer_ = std::move(*decision);
+            if (const OpponentSpec* spec = session_.seated(static_cast<Player>(seat))) last_spec_ = *spec;
             let_chance_act();
             show_board();
         });
@@ -466,6 +467,9 @@ class PersonsGame {
         if (!last_answer_) throw InputError("", "the opponent has not moved yet", "'why' after its first move");
         if (hides() && !over())
             throw InputError("", "it would show what the opponent has in hand", "'why' when the game is over");
+        if (!last_answer_->deeper && last_spec_)
+            last_answer_->deeper = session_.look_deeper(*last_answer_, *last_spec_, seconds_of_a_longer_look, means_,
+                                                        InterruptGuard::stop_token());
         out_ << last_answer_->to_move << " played " << paint_.strong(last_answer_->move) << " at "
              << last_answer_->position << "\n"
              << explanation_text(*last_answer_, moves_explained, paint_);
@@ -532,9 +536,10 @@ class PersonsGame {
     std::vector<std::string> names_;
     Subject subject_;
     std::optional<DecisionReport> last_answer_;
-    std::vector<LoggedDecision> log_;     ///< of the opponent, as long as its moves stand
-    std::optional<OpponentSpec> before_;  ///< the opponent before the one that sits there
-    bool gave_up_ = false;                ///< whether random moves were tried in place of one that could not choose
+    std::optional<OpponentSpec> last_spec_;  ///< whose answer that is
+    std::vector<LoggedDecision> log_;        ///< of the opponent, as long as its moves stand
+    std::optional<OpponentSpec> before_;     ///< the opponent before the one that sits there
+    bool gave_up_ = false;                   ///< whether random moves were tried in place of one that could not choose
 };
 
 /// The sides that people play, in the order of the seats.

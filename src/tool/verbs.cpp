@@ -380,7 +380,9 @@ int decide_once(Session& session, const Arguments& arguments, const Console& con
     const InterruptGuard guard(console.reads_standard_input);  // Ctrl-C: the best found so far
     const Decision<AnyMove> decision = session.decide(
         spec, seed, {steady_seconds, {}}, {.stop = InterruptGuard::stop_token(), .tree = tree ? &*tree : nullptr});
-    const DecisionReport report = session.report_of(decision, spec);
+    DecisionReport report = session.report_of(decision, spec);
+    report.deeper =
+        session.look_deeper(report, spec, seconds_of_a_longer_look, {steady_seconds, {}}, InterruptGuard::stop_token());
     const Subject subject = session.subject();
     console.out << (arguments.format == "json"
                         ? decision_as_json(subject, report)

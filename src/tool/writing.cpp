@@ -279,6 +279,20 @@ static std::string cost_text(const DecisionReport& report) {
     return text + ".\n";
 }
 
+/// What a longer search says of the move that a level played.
+static std::string deeper_text(const DecisionReport& report) {
+    if (!report.deeper) return "";
+    const DeeperLook& look = *report.deeper;
+    const auto score = [&](Score of) { return score_text(of, ScoreKind::Estimate, report.scores_per_point); };
+    const std::string much =
+        fmt::format("  A longer search ({} positions, {} {}) ", grouped(std::to_string(look.nodes)), look.depth,
+                    look.depth == 1 ? "ply" : "plies");
+    if (look.best == report.move) return much + "finds nothing better than the move played.\n";
+    return much + fmt::format("prefers {}{}: {} against {}.\n", look.best,
+                              look.was_overlooked ? ", which was overlooked" : "", score(look.best_score),
+                              score(look.played_score));
+}
+
 const char* answer_of(RuleKind kind, bool fired) {
     switch (kind) {
         case RuleKind::Rule: return fired ? "FIRED" : "passed over";
@@ -350,7 +364,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     if (count < report.ranked.size() && (report.has_scores || report.has_worths || !report.rules.empty()))
         text += fmt::format("  and {} more\n", report.ranked.size() - count);
     if (!report.state.empty()) text += fmt::format("  It remembers: {}.\n", report.state);
-    text += cost_text(report);
+    text += cost_text(report) + deeper_text(report);
     if (report.has_scores && !report.has_probabilities) text += paint.faint("  " + counters_text(report.stats)) + "\n";
     const DecisionStats& stats = report.stats;
     if (stats.tries_without_hint > 0 && stats.tries_without_hint < stats.tries_with_hint)

@@ -11,6 +11,7 @@
 
 #include "lab/zoo/crates.hpp"
 #include "lab/zoo/locks.hpp"
+#include "lab/zoo/punts.hpp"
 #include "lab/zoo/tides.hpp"
 #include "lab/zoo/towpath.hpp"
 #include "lab/zoo/wherries.hpp"
@@ -81,6 +82,8 @@ std::vector<std::string> missed_of(const std::array<std::pair<const char*, const
     for (const auto& [fault, law] : faults) {
         // Under sanitizers every eighth, which costs as much time.
         if (sanitized && (&fault - &faults[0].first) % 8 != 0) continue;
+        // A race by design, which the sanitizer for threads would report as ours.
+        if (sanitized && std::string_view(fault).ends_with("static buffer")) continue;
         G game;
         game.broken = fault;
         const CheckReport report = check_rules(game, options);
@@ -130,6 +133,15 @@ TEST(Check, FindsTheFaultsOfCrates) {
     // A static buffer shows only where two threads happen to meet in it, which is nothing to promise.
     for (const std::string& fault : missed_of<zoo::Crates>(zoo::crates_faults))
         EXPECT_EQ(fault, "a move text from a static buffer");
+}
+TEST(Check, FindsTheFaultsOfPunts) {
+    EXPECT_TRUE(check_rules(zoo::Punts{}, brief).sound()) << check_rules(zoo::Punts{}, brief).text();
+    EXPECT_TRUE(missed_of<zoo::Punts>(zoo::punts_faults).empty());
+    // Equality and hash that forget the same thing agree with each other, and not with the moves.
+    zoo::Punts::forgets_who_moved = true;
+    const CheckReport report = check_rules(zoo::Punts{}, brief);
+    zoo::Punts::forgets_who_moved = false;
+    EXPECT_TRUE(names(report, "equality")) << report.text();
 }
 TEST(Check, FindsTheFaultsOfTides) {
     for (const std::string& fault : missed_of<zoo::Tides>(zoo::tides_faults))
@@ -339,7 +351,7 @@ TEST(WatchedCheck, ReportsACrashAndACallWithoutEnd) {
     EXPECT_EQ(dies.law, "crash");
     EXPECT_EQ(dies.function, "play");
     EXPECT_TRUE(dies.repeats);
-    EXPECT_LE(dies.moves.size(), 6u);
+    EXPECT_LE(dies.moves.size(), 7u);
     ASSERT_FALSE(dies.moves.empty()) << dies.what;
     EXPECT_EQ(dies.moves.back(), "1");
     const auto hint = checked(Fault::DiesInAHint, 20);

@@ -116,5 +116,6 @@ for line in sys.stdin:
         ASSERT_EQ(moves.size(), 1u);
         rules.play(position, moves[0]);
     }
-    EXPECT_LT(testing_support::resident_mebibytes() - before, testing_support::sanitized ? 1'500 : 450) << "of 900 MiB that were said";
+    EXPECT_LT(testing_support::resident_mebibytes() - before, testing_support::sanitized ? 1'500 : 450)
+        << "of 900 MiB that were said";
 }

@@ -295,3 +295,40 @@ TEST(Uci, SetsOnlyWhatTheSearchOfTheGameHas) {
     EXPECT_TRUE(best == "keep" || best == "let_go") << said;
     EXPECT_EQ(out.str().find("info string"), std::string::npos) << out.str();
 }
+
+TEST(Uci, NoClockRunsOut) {
+    struct Terms {
+        double clock, increment;
+        long long moves;  // in each part of the game; 0: one part
+    };
+    // A referee whose clock is a number: what is thought about goes off it, and something for the way.
+    for (const Terms& terms : std::vector<Terms>{{1, 0.01, 0},
+                                                 {5, 0, 40},
+                                                 {0.5, 2, 0},
+                                                 {0.06, 0.02, 0},
+                                                 {60, 0.6, 0},
+                                                 {3'600, 0, 40},
+                                                 {10, 0, 1},
+                                                 {1, 0.05, 200}})
+        for (const double way : {0.0, 0.004, 0.009}) {
+            double clock = terms.clock, shortest = 1e9;
+            for (long long move = 0; move < 400; ++move) {
+                const long long in_part = terms.moves > 0 ? move % terms.moves : 0;
+                if (terms.moves > 0 && in_part == 0 && move > 0) clock += terms.clock;
+                std::optional<long long> to_go;
+                if (terms.moves > 0) to_go = terms.moves - in_part;
+                const double thinks = arvek::link::seconds_to_think(clock, terms.increment, to_go);
+                clock -= thinks + way;
+                if (move > 10) shortest = std::min(shortest, thinks);
+                if (terms.increment == 0 && terms.moves == 0) continue;
+                // Where moves without an increment outlast the clock by their ways alone, nobody can help it.
+                ASSERT_GT(clock, static_cast<double>(terms.moves) * way > terms.clock ? -1e9 : 0.0)
+                    << terms.clock << "+" << terms.increment << " move " << move << " way " << way;
+                clock += terms.increment;
+            }
+            EXPECT_GE(shortest, 0.001);
+            if (terms.increment > 0.015) {
+                EXPECT_GT(shortest, 0.2 * terms.increment) << "what each move brings is used";
+            }
+        }
+}

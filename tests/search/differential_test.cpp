@@ -297,6 +297,7 @@ class Inquiry {
             values.estimates = estimates_on(game, axis);
             if (against) values.others = PlainValues::Others::AgainstDecider;
             const auto known = values.values_of_moves(0, depth);
+            if (values.nearly_tied) continue;
             for (const bool table : {true, false}) {
                 const auto decision =
                     ManyPlayers<G>(game, {.paranoid = against, .table_mebibytes = 1, .table = table})

@@ -31,6 +31,7 @@ class PlainValues {
     Luck luck = Luck::Fair;
     int decider = rules.nodes[0].kind;
     Estimates estimates{};
+    bool nearly_tied = false;  ///< whether one was met between values so close that rounding decides
     bool tied = false;  ///< whether a choice between equals was met: the others' values then depend on which is taken
 
     /// With `depth` plies still to look at; less than 0: to the end.
@@ -108,6 +109,7 @@ class PlainValues {
             const Values after = at(of.next[k], depth - 1);
             const double apart = against ? values[seat] - after[seat] : after[seat] - values[seat];
             if (k > 0 && std::abs(apart) <= 1e-9) is_tied = is_tied || after != values;
+            nearly_tied = nearly_tied || (k > 0 && std::abs(apart) > 1e-12 && std::abs(apart) <= 1e-5);
             if (k > 0 && apart <= 1e-9) continue;
             is_tied = false;
             values = after;

@@ -8,6 +8,7 @@
 #include <arvek/arena/files.hpp>
 #include <arvek/game/random.hpp>
 #include <arvek/tool/tool.hpp>
+#include <ctime>
 #include <filesystem>
 #include <fstream>
 #include <sstream>
@@ -88,6 +89,31 @@ class Hostile {
    public:
     Hostile(std::uint64_t seed, fs::path folder) : random_(seed), folder_(std::move(folder)) {}
 
+    /// What the lab writes, of which hostile files are made: a match, a league, a learning, a log, a model and a book.
+    static const std::vector<std::string>& good_files() {
+        static const std::vector<std::string> files{"match.jsonl", "league.jsonl",    "learn.jsonl",
+                                                    "game.jsonl",  "good.model.json", "good.toml"};
+        return files;
+    }
+    static void write_good_files(const fs::path& folder) {
+        const auto at = [&](const char* name) { return (folder / name).string(); };
+        EXPECT_EQ(
+            run({"match", "lanterns", "random", "ruled", "--games", "12", "--record", at("match.jsonl")}, "").status,
+            0);
+        EXPECT_EQ(
+            run({"league", "lanterns", "random", "ruled", "ruled@1", "--games", "4", "--record", at("league.jsonl")},
+                "")
+                .status,
+            0);
+        EXPECT_EQ(run({"learn", "lanterns", "--games", "4", "--round", "2", "--nodes", "20", "--hidden", "2",
+                       "--test-games", "0", "--record", at("learn.jsonl"), "--out", at("good.toml")},
+                      "")
+                      .status,
+                  0);
+        EXPECT_EQ(run({"match", "lanterns", "ruled", "ruled@3", "--games", "1", "--log", at("game.jsonl")}, "").status,
+                  0);
+    }
+
     template <class T>
     const T& one_of(const std::vector<T>& all) {
         return all[static_cast<std::size_t>(random_.below(all.size()))];
@@ -153,8 +179,22 @@ class Hostile {
                                                    "nightwatch/weir.map",          "tour.toml"};
         if (chance(0.2)) return (folder_ / "fifo.toml").string();
         if (chance(0.2)) return ARVEK_SOURCE_DIR "/demo/" + one_of(demo);
-        // A good file with some of it changed.
-        std::string content = arvek::read_text_file(ARVEK_SOURCE_DIR "/demo/" + one_of(demo));
+        return damaged(ARVEK_SOURCE_DIR "/demo/" + one_of(demo), ".toml");
+    }
+
+    /// A file of the lab's with some of it changed; a few times whole.
+    std::string of_the_lab() {
+        const std::string& name = one_of(good_files());
+        if (chance(0.1)) return (folder_ / name).string();
+        return damaged((folder_ / name).string(), name.substr(name.find('.')));
+    }
+
+    /// A good file with some of it changed.
+    std::string damaged(const std::string& good, const std::string& ending) {
+        std::string content = arvek::read_text_file(good);
+        if (chance(0.1))
+            content.insert(static_cast<std::size_t>(random_.below(content.size() + 1)), 200'000,
+                           chance(0.5) ? '[' : '{');
         for (std::uint64_t i = 0, changes = random_.below(6); i < changes && !content.empty(); ++i) {
             const auto at = static_cast<std::size_t>(random_.below(content.size()));
             switch (random_.below(5)) {
@@ -165,14 +205,15 @@ class Hostile {
                 default: content.resize(at); break;
             }
         }
-        const fs::path file = folder_ / ("file" + std::to_string(random_.below(4)) + ".toml");
+        const fs::path file = folder_ / ("file" + std::to_string(random_.below(4)) + ending);
         std::ofstream(file, std::ios::binary) << content;
         return file.string();
     }
 
     Words command_line() {
-        static const Words verbs{"games",     "play", "decide", "count", "solve", "check", "match", "levels",
-                                 "opponents", "demo", "help",   "odds",  "words", "story", "sweep", ""};
+        static const Words verbs{"games",     "play",  "decide", "count", "solve",  "check", "match", "levels",
+                                 "opponents", "demo",  "help",   "odds",  "words",  "story", "sweep", "",
+                                 "league",    "weigh", "book",   "tune",  "habits", "learn", "uci",   "serve"};
         static const Words games{"lanterns",   "sluice", "windlass", "nightwatch", "convoy", "scuffle",
                                  "downstream", "tolls",  "wager",    "stowage",    "nasty",  "nasty"};
         static const Words values{"--set",       "--position", "--seed",     "--format",        "--opponent",
@@ -191,8 +232,15 @@ class Hostile {
             line.push_back(path());
             return line;
         }
+        if (verb == "serve") return line;
+        if (verb == "weigh") {
+            line.push_back(of_the_lab());
+            if (chance(0.3)) line.insert(line.end(), {chance(0.5) ? "--feature" : "--ridge", text()});
+            return line;
+        }
         if (verb == "story") {
-            line.push_back(path());
+            line.push_back(chance(0.5) ? of_the_lab() : path());
+            if (chance(0.2)) line.push_back("--turning-points");
             if (chance(0.5)) line.insert(line.end(), {chance(0.5) ? "--ply" : "--game", text()});
             return line;
         }
@@ -222,11 +270,23 @@ class Hostile {
             line.push_back(one_of(values));
             if (chance(0.95)) line.push_back(line.back() == "--format" ? (chance(0.8) ? "json" : text()) : text());
         }
+        if (verb == "league") line.insert(line.end(), {"random", chance(0.7) ? "ruled@2" : text()});
+        if (verb == "habits") line.push_back(chance(0.7) ? "random" : text());
+        if (verb == "tune") line.insert(line.end(), {path(), "--number", text()});
+        if (verb == "book" && chance(0.6)) line.insert(line.end(), {"--from", of_the_lab()});
+        if ((verb == "league" || verb == "match" || verb == "learn" || verb == "tune") && chance(0.4))
+            line.insert(line.end(), {"--record", of_the_lab(), "--resume"});
         // What would take long is kept short; wrong values before these are found all the same.
         if (verb == "decide") line.insert(line.end(), {"--nodes", "300"});
         if (verb == "check" && line[1] != "lanterns" && line[1] != "windlass") line[1] = "nasty";
         if (verb == "check" || verb == "match" || verb == "levels" || verb == "odds" || verb == "sweep")
             line.insert(line.end(), {"--games", "1"});
+        if (verb == "league" || verb == "habits" || verb == "tune" || verb == "learn")
+            line.insert(line.end(), {"--games", "1"});
+        if (verb == "learn")
+            line.insert(line.end(), {"--nodes", "5", "--test-games", "0", "--hidden", "0", "--no-prior"});
+        if (verb == "tune") line.insert(line.end(), {"--steps", "1", "--test-games", "2", "--confirm", "0"});
+        if (verb == "book") line.insert(line.end(), {"--positions", "2", "--nodes", "50", "--plies", "1"});
         if (verb == "odds") line.insert(line.end(), {"--opponent", "random"});
         if (verb == "levels") line.insert(line.end(), {"--levels", "1"});
         if (verb == "solve") line.insert(line.end(), {"--time", "0.005"});
@@ -261,7 +321,17 @@ class Hostile {
                                  "\x1b[2J",
                                  "\xff",
                                  "1 2 3",
-                                 ""};
+                                 "",
+                                 "uci",
+                                 "isready",
+                                 "position startpos moves e2e4 e9e5",
+                                 "position fen 8/8/8/8/8/8/8/8 w - - 0 1",
+                                 "go nodes 50 depth x",
+                                 "setoption name Hash value 99999999999",
+                                 R"({"jsonrpc":"2.0","id":1,"method":"open","params":{"game":"lanterns"}})",
+                                 R"({"jsonrpc":"2.0","id":2,"method":"decide","params":{"session":1,"nodes":50}})",
+                                 R"({"jsonrpc":"2.0","id":3,"method":"play","params":{"session":1,"move":"\u202e"}})",
+                                 R"([{"jsonrpc":"2.0","id":[],"method":7},{}])"};
         std::string all;
         for (std::uint64_t i = 0, lines = random_.below(12); i < lines; ++i)
             all += (chance(0.9) ? one_of(words) : text()) + "\n";
@@ -272,6 +342,8 @@ class Hostile {
     Random random_;
     fs::path folder_;
 };
+
+double cpu_seconds() { return static_cast<double>(std::clock()) / CLOCKS_PER_SEC; }
 
 bool is_fit_for_a_terminal(const std::string& text) {
     for (std::size_t i = 0; i < text.size(); ++i) {
@@ -291,6 +363,7 @@ TEST_P(HostileRuns, EndInOneLineAndAStatus) {
     const fs::path folder = fs::temp_directory_path() / ("arvek_hostile_" + std::to_string(::getpid()));
     fs::create_directories(folder);
     ASSERT_EQ(::mkfifo((folder / "fifo.toml").c_str(), 0600), 0);
+    Hostile::write_good_files(folder);
     std::map<int, int> statuses;
     for (std::uint64_t seed = GetParam(); seed < 2'200; seed += testing_support::sanitized ? 8 : 4) {
         Hostile hostile(seed, folder);
@@ -298,8 +371,10 @@ TEST_P(HostileRuns, EndInOneLineAndAStatus) {
         const std::string typed = hostile.typed();
         std::string shown = "seed " + std::to_string(seed) + ":";
         for (const std::string& word : line) shown += " [" + word.substr(0, 80) + "]";
+        const double before = cpu_seconds();
         const Ran ran = run(line, typed);
         ++statuses[ran.status];
+        ASSERT_LT(cpu_seconds() - before, testing_support::sanitized ? 60 : 15) << shown;
         ASSERT_TRUE(ran.status == 0 || ran.status == 1 || ran.status == 2) << shown;
         ASSERT_TRUE(is_fit_for_a_terminal(ran.out)) << shown << "\n" << ran.out.substr(0, 2'000);
         ASSERT_TRUE(is_fit_for_a_terminal(ran.err)) << shown << "\n" << ran.err.substr(0, 2'000);

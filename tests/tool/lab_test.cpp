@@ -370,10 +370,11 @@ TEST(ToolStory, SaysWhereAGameWasLost) {
 TEST(ToolStory, RowsSideBySideAgreeAndWhatIsSolvedIsExact) {
     const TemporaryFile log("", ".jsonl");
     fs::remove(log.path());
-    ASSERT_EQ(run(words("match lanterns random random --set columns=3 --set rows=3 --set line=3 --games 12 --seed 4 --log " +
-                        log.path()))
-                  .status,
-              0);
+    ASSERT_EQ(
+        run(words("match lanterns random random --set columns=3 --set rows=3 --set line=3 --games 12 --seed 4 --log " +
+                  log.path()))
+            .status,
+        0);
     int side_by_side = 0;
     for (int game = 0; game < 12; ++game) {
         const json story = run(words("story " + log.path() + " --game " + std::to_string(game) +

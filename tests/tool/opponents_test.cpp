@@ -69,6 +69,41 @@ TEST(Tool, ChecksWhatShowsOnlyWhenAnOpponentIsMade) {
     expect_refused(words("match chess random " + program.path() + " --games 2"), "there is no program");
 }
 
+TEST(Tool, ALongerSearchTellsWhatALevelMissed) {
+    // Where it sees to the end, what it says is what solving says.
+    const std::string small = " --set columns=3 --set rows=3 --set line=3 --format json";
+    int looked = 0, better = 0, overlooked = 0;
+    for (int seed = 0; seed < 60; ++seed) {
+        const std::string position = " --position " + std::string(seed % 2 == 0 ? "A../.T./..." : "..A/.T./TA.");
+        std::vector<std::string> line = words("decide lanterns --opponent standard@" + std::to_string(1 + seed % 4) +
+                                              " --seed " + std::to_string(seed) + small + position);
+        line.back() += " T";
+        const auto json = run(line).json();
+        if (!json.contains("deeper")) continue;
+        ++looked;
+        line[0] = "solve";
+        line.erase(line.begin() + 2, line.begin() + 6);
+        const auto solved = run(line).json();
+        std::set<std::string> best;
+        for (const auto& move : solved["best"])
+            best.insert(move.is_string() ? move.get<std::string>() : move["move"].get<std::string>());
+        const auto& deeper = json["deeper"];
+        EXPECT_TRUE(best.contains(deeper["best"]["move"])) << json;
+        if (!best.contains(json["move"])) {
+            ++better;
+            EXPECT_GT(deeper["best"]["score"], deeper["played"]["score"]) << json;
+        }
+        overlooked += deeper["overlooked"].get<bool>() ? 1 : 0;
+    }
+    EXPECT_GT(looked, 20);
+    EXPECT_GT(better, 3);
+    EXPECT_GT(overlooked, 3);
+    const Ran text = run(words("decide sluice --opponent standard@2 --seed 3"));
+    EXPECT_NE(text.out.find("A longer search ("), std::string::npos) << text.out;
+    EXPECT_EQ(run(words("decide sluice --opponent standard@10 --depth 4")).out.find("A longer search"),
+              std::string::npos);
+}
+
 TEST(Tool, KnowsTheFormerNameOfTheParanoidSearch) {
     const Ran ran = run(words("decide lanterns --set players=3 --opponent pessimist --depth 2 --format json"));
     EXPECT_EQ(ran.status, 0) << ran.err;
@@ -276,7 +311,8 @@ TEST(WritingOpponents, EachMistakeIsFoundAtItsPlaceWithAdvice) {
     for (const Mistake& mistake : in_rules) look(scuffle + mistake.text + with_fallback, mistake);
     // The fallback itself.
     look(scuffle + "[[rule]]\nname = 'a'\naction = 'haul'\n",
-         {"", "ERROR   line 4, column 1: there is no fallback, so it loses the game where no rule applies", "[[fallback]]"});
+         {"", "ERROR   line 4, column 1: there is no fallback, so it loses the game where no rule applies",
+          "[[fallback]]"});
     look(scuffle + "[[rule]]\nname = 'a'\naction = 'haul'\n[[fallback]]\naction = 'dig-in'\n",
          {"", "ERROR   line 7, column 1: nothing of the fallback is sure to be available to", "one more [[fallback]]"});
     look(scuffle + "[[fallback]]\nweight = 0\n", {"", "ERROR   line 5, column 10: 'weight' = 0 is out of range", ""});

@@ -62,6 +62,12 @@ concept HasPlay = requires(const G& game, typename G::Position& position, const 
     { game.play(position, move) } -> std::same_as<void>;
 };
 
+/// What plays in a position that cannot change does not change it.
+template <class G>
+concept PlaysOnACopy = requires(const G& game, const typename G::Position& position, const typename G::Move& move) {
+    game.play(position, move);
+};
+
 template <class G>
 concept HasOutcome = requires(const G& game, const typename G::Position& position) {
     { game.outcome(position) } -> std::same_as<std::optional<Outcome>>;

@@ -37,6 +37,31 @@ consteval bool game_is_complete() {
                       "Arvek: the game needs  std::optional<arvek::Outcome> outcome(const Position&) const;");
     }
     if constexpr (Game<G>) {
+        if constexpr (requires { &G::play; })
+            static_assert(
+                detail::holds(!detail::PlaysOnACopy<G>),
+                "Arvek: play must take the position by reference, or it changes a copy:  void play(Position&, "
+                "const Move&) const;");
+        // Slips of the pen that were made before; what they name would never be asked for.
+        static_assert(detail::holds(!requires { &G::evalute; }), "Arvek: there is evalute(); did you mean  evaluate ?");
+        static_assert(detail::holds(!requires { &G::evaulate; }),
+                      "Arvek: there is evaulate(); did you mean  evaluate ?");
+        static_assert(detail::holds(!requires { &G::draw_at_occurence; }),
+                      "Arvek: there is draw_at_occurence(); did you mean  draw_at_occurrence ?");
+        static_assert(detail::holds(!requires { &G::draw_at_ocurrence; }),
+                      "Arvek: there is draw_at_ocurrence(); did you mean  draw_at_occurrence ?");
+        static_assert(detail::holds(!requires { &G::repitition_key; }),
+                      "Arvek: there is repitition_key(); did you mean  repetition_key ?");
+        static_assert(detail::holds(!requires { &G::equivalance_hash; }),
+                      "Arvek: there is equivalance_hash(); did you mean  equivalence_hash ?");
+        static_assert(detail::holds(!requires { &G::saliance; }),
+                      "Arvek: there is saliance(); did you mean  salience ?");
+        static_assert(detail::holds(!requires { &G::quantites; }),
+                      "Arvek: there is quantites(); did you mean  quantities ?");
+        static_assert(detail::holds(!requires { &G::sugesters; }),
+                      "Arvek: there is sugesters(); did you mean  suggesters ?");
+        static_assert(detail::holds(!requires { &G::prefrence; }),
+                      "Arvek: there is prefrence(); did you mean  preference ?");
         // An optional function that is there under its name but is declared differently would be ignored in silence.
         if constexpr (requires { &G::evaluate; })
             static_assert(detail::holds(EvaluatedGame<G>),

@@ -27,7 +27,7 @@ struct RpcServerOptions {
     /// MiB that the tables and trees of all sessions may take together. What asks for more waits; sessions that are asked
     /// nothing give theirs back, the one left the longest first.
     std::size_t memory_mebibytes = 4'096;
-    std::size_t most_waiting = 10'000;  ///< requests that are not answered yet
+    std::size_t most_waiting = 10'000;                          ///< requests that are not answered yet
     std::size_t longest_message = std::size_t{16} * 1'048'576;  ///< in bytes
 };
 

@@ -106,9 +106,8 @@ class TableGame {
         return position;
     }
     Player player_to_move(const Position& position) const {
-        return ask([&] {
-            return detail::table_player(rules_, rules_.player_to_move(rules_.user, position.bytes.data()));
-        });
+        return ask(
+            [&] { return detail::table_player(rules_, rules_.player_to_move(rules_.user, position.bytes.data())); });
     }
     void generate_moves(const Position& position, MoveList<Move>& moves) const {
         generate("generate_moves", rules_.generate_moves, position, moves);
@@ -124,9 +123,8 @@ class TableGame {
 
     int players() const { return rules_.players == 0 ? 2 : rules_.players; }
     Score evaluate(const Position& position, Player player) const {
-        return Score::estimate(ask([&] {
-            return rules_.evaluate(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player));
-        }));
+        return Score::estimate(ask(
+            [&] { return rules_.evaluate(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player)); }));
     }
     std::uint64_t hash(const Position& position) const {
         if (rules_.hash != nullptr) return ask([&] { return rules_.hash(rules_.user, position.bytes.data()); });
@@ -194,7 +192,8 @@ class TableGame {
                   const Position& position, MoveList<Move>& moves) const {
         detail::Room room(function, 256);
         std::uint32_t count = 0;
-        do moves.append_at_most(room.size, [&](Move* end) {
+        do
+            moves.append_at_most(room.size, [&](Move* end) {
                 count = ask([&] {
                     return write(rules_.user, position.bytes.data(), reinterpret_cast<std::uint32_t*>(end), room.size);
                 });

@@ -20,11 +20,11 @@ using OptionValue = std::variant<bool, std::int64_t, double, std::string>;
 
 /// An option that a chooser has.
 struct OptionInfo {
-    std::string name{};           ///< lower-case letters, digits and underscores
-    OptionValue default_value{};  ///< and the type of its values
-    double least = 0.0;           ///< of an integer or a number
-    double most = 0.0;            ///< of the same
-    std::string about{};          ///< what it does, in a few words
+    std::string name{};                  ///< lower-case letters, digits and underscores
+    OptionValue default_value{};         ///< and the type of its values
+    double least = 0.0;                  ///< of an integer or a number
+    double most = 0.0;                   ///< of the same
+    std::string about{};                 ///< what it does, in a few words
     std::vector<std::string> choices{};  ///< of a string: every value that it can have; empty: any
 
     std::string range_text() const;  ///< "true or false", "1 to 256", "auto or playouts", "any string"

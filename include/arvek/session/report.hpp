@@ -78,6 +78,16 @@ struct MoveReport {
     double probability = 0.0;                  ///< with which it is played, where a mixed strategy chose
 };
 
+/// What a longer search without the level says of a move that a level played: the best move, and what it and the one played
+/// are worth to the player, both to the same depth.
+struct DeeperLook {
+    std::string best;                ///< the one played where nothing is better
+    Score best_score, played_score;  ///< in the units of the decision's scores
+    int depth = 0;                   ///< of either, in plies
+    std::uint64_t nodes = 0;         ///< in all
+    bool was_overlooked = false;     ///< whether the level kept the best move out of sight
+};
+
 /// A decision as texts.
 struct DecisionReport {
     std::string opponent;                 ///< as it is asked for
@@ -101,6 +111,7 @@ struct DecisionReport {
     std::vector<RuleReport> rules;        ///< those that were asked
     std::vector<std::string> overlooked;  ///< moves that a level kept out of sight
     std::string state;                    ///< what it remembers then, where its rules set states: "phase=2"
+    std::optional<DeeperLook> deeper;     ///< where one was asked for and there was something to look at
 };
 
 /// A move of a solved position.

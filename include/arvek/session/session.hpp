@@ -144,6 +144,11 @@ class Session {
     /// One decision here. An opponent that is asked again is the same one, so that it remembers what it did.
     Decision<AnyMove> decide(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means,
                              const Question& question = {});
+    /// Of a decision in this game that a level weakened by a search: what the same search says without the level, with four
+    /// times the positions (20,000 at the least) in at most `seconds` for either of two searches, from the position alone.
+    /// Nothing for other decisions, with views, and where the time was not enough.
+    std::optional<DeeperLook> look_deeper(const DecisionReport& report, const OpponentSpec& spec, double seconds,
+                                          const OpponentMeans& means, StopToken stop = {}) const;
     /// Asks the opponent, at every earlier turn of the player to move, what it would have done there, so that its rules
     /// remember the game: a move that is what they chose counts as theirs. Throws what decide() does.
     void ask_about_the_game(const OpponentSpec& spec, std::uint64_t seed, const OpponentMeans& means);
