@@ -299,9 +299,13 @@ std::size_t Session::memory_mebibytes() const {
 }
 
 void Session::release_memory() {
-    asked_.reset();
+    // What takes none, such as rules, keeps what it remembers.
+    const auto takes_some = [&](const std::unique_ptr<Seat>& seat) {
+        return seat && memory_of(game_.kit.game, seat->spec, game_.kit.choosers) > 0;
+    };
+    if (takes_some(asked_)) asked_.reset();
     for (const auto& seat : seats_)
-        if (seat && memory_of(game_.kit.game, seat->spec, game_.kit.choosers) > 0) seat->opponent.reset();
+        if (takes_some(seat)) seat->opponent.reset();
 }
 
 Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const OpponentMeans& means) {
@@ -357,14 +361,15 @@ std::optional<DeeperLook> Session::look_deeper(const DecisionReport& report, con
     OpponentSpec as_deep = longer;
     as_deep.nodes.reset();
     as_deep.depth = look.depth;
-    const auto both =
-        at.decide(as_deep, 0, means, {.stop = stop, .only = {look.best, report.move}, .ranking = Ranking::All});
+    std::vector<std::string> two{report.move};
+    if (look.best != report.move) two.push_back(look.best);
+    const auto both = at.decide(as_deep, 0, means, {.stop = stop, .only = std::move(two), .ranking = Ranking::All});
     if (both.stats.depth < look.depth && both.stats.stopped_by == StoppedBy::Time) return {};
     look.nodes += both.stats.nodes;
     int found = 0;
     for (const auto& entry : both.ranked) {
         const std::string move = plain_line(game_.kit.game.move_text(at.position(), entry.move));
-        if (entry.kind == ScoreKind::Shallow) continue;
+        if (entry.kind != ScoreKind::Exact && entry.kind != ScoreKind::Estimate) continue;
         if (move == look.best) look.best_score = entry.score, ++found;
         if (move == report.move) look.played_score = entry.score, ++found;
     }
