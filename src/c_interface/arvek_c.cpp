@@ -145,7 +145,7 @@ arvek_status arvek_game_from_rules(const arvek_rules* rules, arvek_game** game) 
     });
 }
 
-void arvek_rules_failed(const char* message) { arvek::link::detail::tell_failure(message); }
+void arvek_rules_failed(const char* message) { arvek::link::tell_failure(message); }
 
 void arvek_game_close(arvek_game* game) { delete game; }
 

@@ -140,18 +140,6 @@ thread_local std::optional<std::string> told;
 
 }  // namespace
 
-void tell_failure(const char* message) noexcept {
-    try {
-        std::string line = message_line(message != nullptr ? message : "");
-        if (line.empty()) line = "a function of the table failed";
-        if (!told) failures_told.fetch_add(1);
-        told = std::move(line);
-    } catch (...) {  // no memory: the first message stays, or an empty one
-        if (!told) failures_told.fetch_add(1);
-        if (!told) told.emplace();
-    }
-}
-
 void throw_what_this_thread_was_told() {
     if (!told) return;
     const std::string message = std::move(*told);
@@ -176,6 +164,18 @@ Player table_player(const arvek_rules& rules, std::int32_t player) {
 }
 
 }  // namespace detail
+
+void tell_failure(const char* message) noexcept {
+    try {
+        std::string line = message_line(message != nullptr ? message : "");
+        if (line.empty()) line = "a function of the table failed";
+        if (!detail::told) detail::failures_told.fetch_add(1);
+        detail::told = std::move(line);
+    } catch (...) {  // no memory: the first message stays, or an empty one
+        if (!detail::told) detail::failures_told.fetch_add(1);
+        if (!detail::told) detail::told.emplace();
+    }
+}
 
 namespace {
 

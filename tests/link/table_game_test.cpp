@@ -168,7 +168,7 @@ TEST(TableGame, AFunctionCanTellThatItFailed) {
     arvek_rules rules = sluice_table(game);
     rules.outcome = [](void* user, const void* p, std::int32_t*) {
         if (sluice_position(p) == sluice_of(user).initial_position()) return 0;
-        arvek::link::detail::tell_failure("KeyError: no\nsuch basin");
+        arvek::link::tell_failure("KeyError: no\nsuch basin");
         return 1;
     };
     const auto message_of = [](const auto& act) -> std::string {
@@ -187,7 +187,7 @@ TEST(TableGame, AFunctionCanTellThatItFailed) {
     EXPECT_FALSE(report.sound());
     EXPECT_NE(report.text().find("KeyError: no such basin"), std::string::npos) << report.text();
     // What one thread was told is no business of another's.
-    arvek::link::detail::tell_failure(nullptr);
+    arvek::link::tell_failure(nullptr);
     EXPECT_EQ(message_of([&] { std::thread([&] { (void)session.legal_moves(); }).join(); }), "");
     EXPECT_EQ(message_of([&] { (void)session.legal_moves(); }), "a function of the table failed");
     EXPECT_EQ(message_of([&] { (void)session.legal_moves(); }), "");

@@ -58,8 +58,6 @@ struct Room {
 
 /// How many failures are told and not yet thrown, in all threads.
 inline std::atomic<int> failures_told{0};
-/// Keeps what a function of a table says of its own failure, for the thread that called it.
-void tell_failure(const char* message) noexcept;
 /// Throws RulesError where this thread was told of a failure.
 void throw_what_this_thread_was_told();
 inline void throw_what_was_told() {
@@ -70,6 +68,10 @@ Outcome table_outcome(const arvek_rules& rules, const std::int32_t* payoffs);
 Player table_player(const arvek_rules& rules, std::int32_t player);
 
 }  // namespace detail
+
+/// From a function of a table, in the thread in which it was called: it failed, and what it returns means nothing. Whoever asked
+/// gets a RulesError with the message.
+void tell_failure(const char* message) noexcept;
 
 /// With room for positions of `Bytes` bytes.
 template <std::size_t Bytes>
