@@ -142,11 +142,15 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
     examine_board(position, moves, path);
     examine_visits(position, moves, path);
     examine_views(position, moves, player, path);
-    for (const AnyMove& move : moves) examine_move(position, move, path);
+    bool stands_still = true;
+    for (const AnyMove& move : moves)
+        if (examine_move(position, move, path)) stands_still = false;
     note(path);
+    if (stands_still)
+        fault("progress", "play", "no move changes the position; does it take the position by value, or change a copy?",
+              path);
     examine_parts(position, moves, path);
     examine_null_move(position, moves, player, path);
-    examine_progress(position, moves, path);
     examine_relatives(position, moves, path);
     note(path);
     examine_bounds(position, moves, player, path);
@@ -277,8 +281,7 @@ void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
     if (seen_.empty()) seen_.resize(remembered);
     // Two different positions with one hash: remembered by a number of the hash, so that it costs little.
     Seen& entry = seen_[mix_bits(hash) % remembered];
-    if (entry.known && entry.hash == hash && !(entry.position == position) &&
-        !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, entry.position, position)))
+    if (entry.known && entry.hash == hash && are_told_apart(entry.position, position))
         findings_.fault_of_two("hash", "hash", "two different positions have one hash; does the player to move count?",
                                path, entry.path);
     if (entry.known && entry.hash == hash && entry.position == position && !(entry.path == path))
@@ -307,16 +310,7 @@ void PositionLaws::examine_repetition_key(const AnyPosition& position, const Pat
     if (seen_by_key_.empty()) seen_by_key_.resize(remembered);
     Seen& entry = seen_by_key_[mix_bits(key) % remembered];
     if (entry.known && entry.hash == key && !(entry.position == position)) {
-        MoveList<AnyMove> moves, others;
-        generate_what_is_next(game_, position, moves);
-        generate_what_is_next(game_, entry.position, others);
-        const bool chance = chance_is_next(game_, position);
-        const bool alike =
-            chance == chance_is_next(game_, entry.position) &&
-            (chance || game_.player_to_move(position) == game_.player_to_move(entry.position)) &&
-            moves.size() == others.size() &&
-            std::all_of(moves.begin(), moves.end(), [&](const auto& each) { return others.contains(each); });
-        if (!alike)
+        if (!difference_of_what_is_next(position, entry.position).empty())
             findings_.fault_of_two("repetition", "repetition_key",
                                    "two positions have one key, but not the same player to move and the same moves",
                                    path, entry.path);
@@ -537,13 +531,15 @@ void PositionLaws::examine_views(const AnyPosition& position, const MoveList<Any
     }
 }
 
-void PositionLaws::examine_move(const AnyPosition& position, const AnyMove& move, const Path& path) {
+bool PositionLaws::examine_move(const AnyPosition& position, const AnyMove& move, const Path& path) {
     Path with_move = path;
     with_move.push_back(move);
     note(with_move);
+    bool changes = true;
     findings_.guarded(with_move, "exception", [&] {
         AnyPosition after = position;
         game_.play(after, move);
+        changes = !(after == position);
         AnyPosition twin = position;
         game_.play(twin, move);
         if (!(after == twin))
@@ -571,6 +567,7 @@ void PositionLaws::examine_move(const AnyPosition& position, const AnyMove& move
             if (game_.evaluate(position, Player::First) != game_.evaluate(changed, Player::First))
                 fault("take-back", "take_back", "the position that it restores is evaluated differently", with_move);
     });
+    return changes;
 }
 
 void PositionLaws::examine_take_back(const Path& path, const std::vector<AnyPosition>& history) {
@@ -648,43 +645,37 @@ void PositionLaws::examine_parts(const AnyPosition& position, const MoveList<Any
     }
 }
 
-std::string PositionLaws::difference_of_equals(const AnyPosition& a, const AnyPosition& b) const {
-    if (game_.outcome(a) != game_.outcome(b)) return "the game is over in one alone, or its outcome is another";
-    if (game_.outcome(a)) return "";
-    if (chance_is_next(game_, a) != chance_is_next(game_, b)) return "chance is next in one alone";
-    if (!chance_is_next(game_, a) && game_.player_to_move(a) != game_.player_to_move(b))
-        return "another player is next";
+bool PositionLaws::are_told_apart(const AnyPosition& a, const AnyPosition& b) const {
+    return !(a == b) && !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, a, b));
+}
+
+std::string PositionLaws::difference_of_what_is_next(const AnyPosition& a, const AnyPosition& b) const {
+    const bool chance = chance_is_next(game_, a);
+    if (chance != chance_is_next(game_, b)) return "chance is next in one alone";
+    if (!chance && game_.player_to_move(a) != game_.player_to_move(b)) return "another player is next";
     MoveList<AnyMove> of_a, of_b;
     generate_what_is_next(game_, a, of_a);
     generate_what_is_next(game_, b, of_b);
-    const auto has_all = [](const MoveList<AnyMove>& all, const MoveList<AnyMove>& of) {
-        return std::all_of(of.begin(), of.end(), [&](const AnyMove& move) { return all.contains(move); });
-    };
-    if (!has_all(of_a, of_b) || !has_all(of_b, of_a)) return "they have other legal moves";
+    const bool same = of_a.size() == of_b.size() &&
+                      std::all_of(of_a.begin(), of_a.end(), [&](const AnyMove& move) { return of_b.contains(move); });
+    return same ? "" : "they have other legal moves";
+}
+
+std::string PositionLaws::difference_of_equals(const AnyPosition& a, const AnyPosition& b) const {
+    const auto outcome = game_.outcome(a);
+    if (outcome != game_.outcome(b)) return "the game is over in one alone, or its outcome is another";
+    if (outcome) return "";
+    if (std::string next = difference_of_what_is_next(a, b); !next.empty()) return next;
     if (offers(game_, Ability::Evaluation) && !chance_is_next(game_, a) &&
         game_.evaluate(a, Player::First) != game_.evaluate(b, Player::First))
         return "they are evaluated differently";
     return "";
 }
 
-void PositionLaws::examine_progress(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
-    for (const AnyMove& move : moves) {
-        Path with_move = path;
-        with_move.push_back(move);
-        note(with_move);
-        AnyPosition after = position;
-        game_.play(after, move);
-        if (!(after == position)) return;
-    }
-    fault("progress", "play", "no move changes the position; does it take the position by value, or change a copy?",
-          path);
-}
-
 void PositionLaws::examine_relatives(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
     const bool has_hash = offers(game_, Ability::Hash);
     const auto collide = [&](const AnyPosition& a, const AnyPosition& b) {
-        return has_hash && game_.hash(a) == game_.hash(b) && !(a == b) &&
-               !(offers(game_, Ability::RepetitionKey) && is_same_for_repetition(game_, a, b));
+        return has_hash && game_.hash(a) == game_.hash(b) && are_told_apart(a, b);
     };
     Path way = path;
     const auto play_on = [&](const AnyPosition& from, const AnyMove& move, AnyPosition& to, std::size_t plies) {
@@ -874,15 +865,16 @@ void PositionLaws::examine_bounds(const AnyPosition& position, const MoveList<An
 void PositionLaws::examine_advice(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
     constexpr int largest_hint = 1'000'000'000;
     for (const AnyMove& move : moves) {
-        if (offers(game_, Ability::OrderHint))
-            if (const int hint = game_.order_hint(position, move); hint < -largest_hint || hint > largest_hint)
+        if (offers(game_, Ability::OrderHint)) {
+            const int hint = game_.order_hint(position, move);
+            if (hint < -largest_hint || hint > largest_hint)
                 fault("ordering", "order_hint",
                       "of " + name(position, move) + " it is " + std::to_string(hint) +
                           ", beyond 1000000000: does a sum overflow?",
                       path);
-        if (offers(game_, Ability::OrderHint) &&
-            game_.order_hint(position, move) != game_.order_hint(AnyPosition(position), move))
-            fault("left-over state", "order_hint", "it answers differently the second time", path);
+            if (hint != game_.order_hint(AnyPosition(position), move))
+                fault("left-over state", "order_hint", "it answers differently the second time", path);
+        }
         if (offers(game_, Ability::Preference) &&
             game_.preference(position, move) != game_.preference(AnyPosition(position), move))
             fault("left-over state", "preference", "it answers differently the second time", path);

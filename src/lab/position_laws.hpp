@@ -57,13 +57,16 @@ class PositionLaws {
     /// What a player draws from a view is a position like any other, and so is what comes after it.
     bool reads_back(const AnyPosition& position, const Path& path);
     void examine_drawn(const AnyPosition& drawn, Player player, Random& random, const Path& path);
-    void examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
-    /// Whether all moves lead back to where they are played, so that the game stands still.
-    void examine_progress(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
+    /// False where the move leaves the position as it is.
+    bool examine_move(const AnyPosition& position, const AnyMove& move, const Path& path);
     /// Positions that differ, some plies apart along moves that pass or go to and fro, have hashes that differ; and equal
     /// ones play on alike.
     void examine_relatives(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
-    /// In what two equal positions differ, as a sentence; empty where they play on alike.
+    /// Whether the rules tell the positions apart, so that their hashes must differ.
+    bool are_told_apart(const AnyPosition& a, const AnyPosition& b) const;
+    /// In what two positions differ where play goes on, as a sentence: in who or what is next. Empty where they do not.
+    std::string difference_of_what_is_next(const AnyPosition& a, const AnyPosition& b) const;
+    /// The same of positions that are equal, with how the game ends and what they are worth.
     std::string difference_of_equals(const AnyPosition& a, const AnyPosition& b) const;
     void examine_parts(const AnyPosition& position, const MoveList<AnyMove>& legal, const Path& path);
     void examine_null_move(const AnyPosition& position, const MoveList<AnyMove>& legal, Player player,

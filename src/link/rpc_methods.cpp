@@ -70,6 +70,11 @@ void require_no_program(const Profile& profile) {
         throw InputError(name_of_text, "a profile that is given as text cannot run a program", "the path of a file");
 }
 
+void reserve_for(const RpcSession& at, const OpponentSpec& spec, const RpcRequest& request) {
+    const GameKit& kit = at.session.game().kit;
+    request.reserve(memory_of(kit.game, spec, kit.choosers));
+}
+
 /// Who is meant, and with which limits.
 OpponentSpec opponent_of(RpcSession& at, Params& params, const RpcRequest& request) {
     const auto name = params.text_if("opponent");
@@ -104,8 +109,7 @@ OpponentSpec opponent_of(RpcSession& at, Params& params, const RpcRequest& reque
                 throw RpcError(InvalidParams, "options." + key + " is " + kind_text(value) +
                                                   " (expected a boolean, a number or a string)");
         }
-    const GameKit& kit = at.session.game().kit;
-    request.reserve(memory_of(kit.game, spec, kit.choosers));
+    reserve_for(at, spec, request);
     return spec;
 }
 
@@ -149,7 +153,7 @@ Json answer_of_seat(RpcSession& at, Params& params, const RpcRequest& request) {
     params.finish();
     if (!at.session.awaits_answer()) throw RpcError(CannotBeDone, "answer: no opponent is to move");
     const OpponentSpec spec = *at.session.seated(at.session.player_to_move());
-    request.reserve(memory_of(at.session.game().kit.game, spec, at.session.game().kit.choosers));
+    reserve_for(at, spec, request);
     const auto told = progress_of(at, spec, tells, request);
     const Progress<AnyMove> progress(told);
     const Subject subject = at.session.subject();

@@ -280,7 +280,7 @@ class RpcService::Body {
                     [&](std::size_t mebibytes) { reserve(*desk, mebibytes, *stop); }};
                 return function.run(desk->at, params, request);
             });
-            settle(*desk, desk->at.session.memory_mebibytes());
+            settle(*desk);
             --desk->in_hand;
             --waiting_;
         };
@@ -376,10 +376,15 @@ class RpcService::Body {
     }
 
     /// Writes down what the session at the desk takes.
-    void settle(RpcDesk& desk, std::size_t memory) {
+    void settle(RpcDesk& desk) {
+        const std::size_t memory = desk.at.session.memory_mebibytes();
         const std::lock_guard lock(memory_mutex_);
         held_ += memory - desk.memory;
         desk.memory = memory;
+    }
+    void give_back(RpcDesk& desk) {
+        desk.at.session.release_memory();
+        settle(desk);
     }
 
     /// Waits until the session at the desk may take so many MiB. Sessions that are asked nothing give back what they have;
@@ -415,8 +420,7 @@ class RpcService::Body {
             {
                 const std::lock_guard lock(idle->mutex);
                 idle->jobs.push_back([this, other = idle.get()] {
-                    other->at.session.release_memory();
-                    settle(*other, 0);
+                    give_back(*other);
                     const std::lock_guard after(memory_mutex_);
                     other->gives_back = false;
                 });
@@ -434,8 +438,7 @@ class RpcService::Body {
         });
         closers_.push_back(std::async(std::launch::async, [this, desk, said] {
             desk->close();
-            desk->at.session.release_memory();
-            settle(*desk, 0);
+            give_back(*desk);
             said();
         }));
     }

@@ -90,24 +90,20 @@ void find_profile_problems(const AnyGame& game, const Profile& profile, const Ch
             problems.push_back(error.what());
         }
     };
+    const ChooserInfo* info = choosers.find(game, profile.chooser.name);
+    Options options;
     look([&] {
-        const ChooserInfo* info = choosers.find(game, profile.chooser.name);
         if (info == nullptr) fail_unknown_in_profile(profile, profile.chooser, "chooser", names_of(choosers));
         check_profile(profile, game, *info);
         OpponentSpec spec;
         spec.profile = std::make_shared<const Profile>(profile);
-        (void)options_of(spec, *info);
+        options = options_of(spec, *info);
         (void)detail::evaluation_weights(game, &profile);
     });
     detail::find_problems(game, profile, problems);
     // What shows only when all of it comes together, such as options that exclude each other.
     if (problems.empty())
-        look([&] {
-            OpponentSpec spec;
-            spec.profile = std::make_shared<const Profile>(profile);
-            if (const ChooserInfo* info = choosers.find(game, profile.chooser.name))
-                (void)choosers.make(game, info->name, {options_of(spec, *info), profile.level, &profile, {}});
-        });
+        look([&] { (void)choosers.make(game, info->name, {std::move(options), profile.level, &profile, {}}); });
 }
 
 std::size_t memory_of(const AnyGame& game, const OpponentSpec& spec, const ChooserSet& choosers) {

@@ -85,8 +85,16 @@ std::string Ending::text() const {
 struct Session::Seat {
     OpponentSpec spec;
     OpponentMeans means;
-    std::unique_ptr<Opponent<AnyGame>> opponent;
+    std::unique_ptr<Opponent<AnyGame>> opponent{};  ///< null where its memory was given back
     std::optional<FollowingLevel> follow{};
+    std::size_t memory = 0;  ///< MiB that the opponent may take
+
+    /// Makes the opponent of that specification, which it has from then on. Throws as make_opponent() does, and then nothing has changed.
+    void fill(const GameKit& kit, OpponentSpec with) {
+        opponent = make_opponent(kit.game, with, means, kit.choosers);
+        memory = memory_of(kit.game, with, kit.choosers);
+        spec = std::move(with);
+    }
 };
 
 Session::Session(OpenGame game) : game_(std::move(game)), positions_{game_.kit.game.initial_position()} {}
@@ -198,8 +206,7 @@ void Session::restart() {
         if (!seat || !seat->follow || seat->follow->level() == level_of(seat->spec)) continue;
         OpponentSpec changed = seat->spec;
         changed.level = seat->follow->level();
-        seat->opponent = make_opponent(game_.kit.game, changed, seat->means, game_.kit.choosers);
-        seat->spec = std::move(changed);
+        seat->fill(game_.kit, std::move(changed));
     }
 }
 
@@ -223,7 +230,7 @@ void Session::tell_seats_of_the_end() {
 }
 
 void Session::take_seat(Player player, const OpponentSpec& spec, const OpponentMeans& means) {
-    auto seat = std::make_unique<Seat>(Seat{spec, means, nullptr, std::nullopt});
+    auto seat = std::make_unique<Seat>(Seat{spec, means});
     if (!spec.level && spec.profile && spec.profile->follow) {
         const FollowText& bounds = *spec.profile->follow;
         if (means.person)
@@ -233,7 +240,7 @@ void Session::take_seat(Player player, const OpponentSpec& spec, const OpponentM
                                  bounds.after);
         seat->spec.level = seat->follow->level();
     }
-    seat->opponent = make_opponent(game_.kit.game, seat->spec, means, game_.kit.choosers);
+    seat->fill(game_.kit, seat->spec);
     seats_[index_of(player)] = std::move(seat);
 }
 
@@ -251,7 +258,7 @@ bool Session::awaits_answer() const {
 Decision<AnyMove> Session::decide_seated(std::uint64_t seed, StopToken stop, const Progress<AnyMove>* progress) {
     if (!awaits_answer()) throw InputError("seat", "no opponent is to move", "a position where one is");
     Seat& seat = *seats_[index_of(player_to_move())];
-    if (!seat.opponent) seat.opponent = make_opponent(game_.kit.game, seat.spec, seat.means, game_.kit.choosers);
+    if (!seat.opponent) seat.fill(game_.kit, seat.spec);
     const auto seen = seen_so_far_.of(game_.kit.game, positions_, player_to_move());
     seat.opponent->tell(progress);
     struct EndTelling {
@@ -290,28 +297,26 @@ void Session::check_opponent(const OpponentSpec& spec) const {
 }
 
 std::size_t Session::memory_mebibytes() const {
-    const auto memory = [&](const std::unique_ptr<Seat>& seat) {
-        return seat && seat->opponent ? memory_of(game_.kit.game, seat->spec, game_.kit.choosers) : 0;
-    };
-    std::size_t all = memory(asked_);
-    for (const auto& seat : seats_) all += memory(seat);
+    std::size_t all = asked_ ? asked_->memory : 0;
+    for (const auto& seat : seats_) all += seat ? seat->memory : 0;
     return all;
 }
 
 void Session::release_memory() {
     // What takes none, such as rules, keeps what it remembers.
-    const auto takes_some = [&](const std::unique_ptr<Seat>& seat) {
-        return seat && memory_of(game_.kit.game, seat->spec, game_.kit.choosers) > 0;
-    };
-    if (takes_some(asked_)) asked_.reset();
-    for (const auto& seat : seats_)
-        if (takes_some(seat)) seat->opponent.reset();
+    if (asked_ && asked_->memory > 0) asked_.reset();
+    for (const auto& seat : seats_) {
+        if (!seat || seat->memory == 0) continue;
+        seat->opponent.reset();
+        seat->memory = 0;
+    }
 }
 
 Opponent<AnyGame>& Session::kept_opponent(const OpponentSpec& spec, const OpponentMeans& means) {
     if (!asked_ || !(asked_->spec == spec)) {
-        auto opponent = make_opponent(game_.kit.game, spec, means, game_.kit.choosers);
-        asked_ = std::make_unique<Seat>(Seat{spec, means, std::move(opponent), std::nullopt});
+        auto seat = std::make_unique<Seat>(Seat{spec, means});
+        seat->fill(game_.kit, spec);
+        asked_ = std::move(seat);
     }
     return *asked_->opponent;
 }
@@ -351,30 +356,31 @@ std::optional<DeeperLook> Session::look_deeper(const DecisionReport& report, con
     Session at(game_, report.position);
     const auto best = at.decide(longer, 0, means, {.stop = stop});
     if (!best.has_scores || best.has_visits || best.stats.depth < 1) return {};
-    DeeperLook look{plain_line(game_.kit.game.move_text(at.position(), best.move)),
-                    {},
-                    {},
-                    best.stats.depth,
-                    best.stats.nodes,
-                    false};
+    const auto text_of = [&](const AnyMove& move) { return plain_line(game_.kit.game.move_text(at.position(), move)); };
+    const std::string liked = text_of(best.move);
     // Once more, only these two and to the same depth, so that either has a score of its own.
     OpponentSpec as_deep = longer;
     as_deep.nodes.reset();
-    as_deep.depth = look.depth;
+    as_deep.depth = best.stats.depth;
     std::vector<std::string> two{report.move};
-    if (look.best != report.move) two.push_back(look.best);
+    if (liked != report.move) two.push_back(liked);
     const auto both = at.decide(as_deep, 0, means, {.stop = stop, .only = std::move(two), .ranking = Ranking::All});
-    if (both.stats.depth < look.depth && both.stats.stopped_by == StoppedBy::Time) return {};
-    look.nodes += both.stats.nodes;
-    int found = 0;
-    for (const auto& entry : both.ranked) {
-        const std::string move = plain_line(game_.kit.game.move_text(at.position(), entry.move));
-        if (entry.kind != ScoreKind::Exact && entry.kind != ScoreKind::Estimate) continue;
-        if (move == look.best) look.best_score = entry.score, ++found;
-        if (move == report.move) look.played_score = entry.score, ++found;
-    }
-    if (found < 2) return {};
-    if (!(look.best_score > look.played_score)) look.best = report.move, look.best_score = look.played_score;
+    if (both.stats.depth < best.stats.depth && both.stats.stopped_by == StoppedBy::Time) return {};
+    const auto score_of = [&](const std::string& move) -> std::optional<Score> {
+        for (const auto& entry : both.ranked)
+            if (text_of(entry.move) == move && (entry.kind == ScoreKind::Exact || entry.kind == ScoreKind::Estimate))
+                return entry.score;
+        return {};
+    };
+    const auto score = score_of(liked), played = score_of(report.move);
+    if (!score || !played) return {};
+    const bool is_better = *score > *played;
+    DeeperLook look;
+    look.best = is_better ? liked : report.move;
+    look.best_score = is_better ? *score : *played;
+    look.played_score = *played;
+    look.depth = best.stats.depth;
+    look.nodes = best.stats.nodes + both.stats.nodes;
     look.was_overlooked =
         std::find(report.overlooked.begin(), report.overlooked.end(), look.best) != report.overlooked.end();
     return look;

@@ -292,9 +292,10 @@ TEST(Check, IsRepeatableAndRefusesOptionsOutOfRange) {
 }
 
 TEST(Check, KeepsItsTimeAndStopsWhenAsked) {
-    const auto timed = check_rules(waterway::Lanterns({5, 5, 4, false}), {.seconds = 0.5});
-    EXPECT_LT(timed.seconds, sanitized ? 60.0 : 10.0);
-    EXPECT_EQ(timed.complete, timed.games > 0) << "a slow machine may come to no game at all, and then it says so";
+    // Long enough for a game on a slow machine, and far less than the check would take.
+    const auto timed = check_rules(waterway::Lanterns({5, 5, 4, false}), {.seconds = sanitized ? 5.0 : 0.5});
+    EXPECT_LT(timed.seconds, sanitized ? 20.0 : 3.0);
+    EXPECT_TRUE(timed.complete);
     const bool stopped = true;
     const auto cut =
         check_rules(waterway::Lanterns({5, 5, 4, false}),
@@ -351,7 +352,7 @@ TEST(WatchedCheck, ReportsACrashAndACallWithoutEnd) {
     EXPECT_EQ(dies.law, "crash");
     EXPECT_EQ(dies.function, "play");
     EXPECT_TRUE(dies.repeats);
-    EXPECT_LE(dies.moves.size(), 7u);
+    EXPECT_LE(dies.moves.size(), 6u);
     ASSERT_FALSE(dies.moves.empty()) << dies.what;
     EXPECT_EQ(dies.moves.back(), "1");
     const auto hint = checked(Fault::DiesInAHint, 20);
@@ -364,7 +365,7 @@ TEST(WatchedCheck, ReportsACrashAndACallWithoutEnd) {
     EXPECT_EQ(playout.function, "play_out");
     EXPECT_NE(playout.what.find("status 7"), std::string::npos) << playout.what;
     EXPECT_LE(playout.moves.size(), 3u);
-    const auto hangs = checked(Fault::Hangs, 0.4);
+    const auto hangs = checked(Fault::Hangs, 2.0);
     EXPECT_EQ(hangs.law, "endless call");
     EXPECT_EQ(hangs.function, "play");
     EXPECT_LE(hangs.moves.size(), 5u);
