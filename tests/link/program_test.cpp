@@ -221,9 +221,9 @@ TEST(Program, IsStartedOnceMoreWhereTheProfileSaysSo) {
 TEST(Program, WrongProfilesAreComplainedOfInTheirPlace) {
     const auto complaint = [](std::string profile) -> std::string {
         // However slow the machine is.
-        const std::string brief = "start_seconds = 3\n";
-        if (const auto at = profile.find(brief); at != std::string::npos)
-            profile.replace(at, brief.size(), "start_seconds = 60\n");
+        const std::string limit = "start_seconds = 3\n";
+        if (const auto at = profile.find(limit); at != std::string::npos)
+            profile.replace(at, limit.size(), "start_seconds = 60\n");
         try {
             (void)program_of(profile)->decide(chess_start(), 1);
         } catch (const std::exception& error) {

@@ -48,7 +48,7 @@ class RulesProgram {
     /// How the program is started.
     struct Options {
         std::vector<std::string> command{};  ///< the program and its arguments
-        double start_seconds = 10.0;         ///< that it may take until it is ready
+        double start_seconds = 30.0;         ///< that it may take until it is ready
         double answer_seconds = 10.0;        ///< that a question about one position may take
     };
 

@@ -124,6 +124,7 @@ class SamplingTree {
                 }
                 if (w.down.comes_back(position)) {
                     values = value_of_repetition();
+                    set_estimate<Shared>(here, values);
                     ++w.leaves;
                     break;
                 }
@@ -336,6 +337,13 @@ class SamplingTree {
         if (players_ > 2)
             for (std::size_t i = 0; i < players_; ++i) arena_.seats(at).set(i, values[i]);
         arena_[at].guess.set_exact(values[chooser]);
+    }
+    /// Of a node that is no leaf to be grown: what it is worth takes the place of its evaluation.
+    template <bool Shared>
+    void set_estimate(const SampledStep& step, const SampledValues& values) {
+        if (players_ > 2)
+            for (std::size_t i = 0; i < players_; ++i) arena_.seats(step.node).set(i, values[i]);
+        arena_[step.node].guess.template set_estimate<Shared>(values[step.chooser]);
     }
     /// What the node is known, or thought, to be worth.
     SampledValues guessed(const SampledStep& step) const {
