@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <cstdint>
+#include <map>
 #include <string>
 #include <thread>
 #include <unordered_set>
@@ -63,6 +64,7 @@ class RuleChecker {
                 report_.remarks.push_back(
                     "generate_moves gives moves in finished positions; nobody here asks, other callers might");
         }
+        remark_on_winners();
         report_.remarks.push_back(abilities_text());
         report_.seconds = time_.seconds();
         // Without a game nothing was looked at that could be called sound.
@@ -270,7 +272,10 @@ class RuleChecker {
                             "a random game was not over after " + std::to_string(longest) + " plies", {});
         }
         replay(game.path, game.history);
-        findings_.guarded(game.path, "exception", [&] { laws_->examine_take_back(game.path, game.history); });
+        findings_.guarded(game.path, "exception", [&] {
+            laws_->examine_take_back(game.path, game.history);
+            note_winner(game);
+        });
         if (first_games_.size() < 3 && game.path.size() < 1'000) first_games_.push_back(std::move(game));
         return any_new;
     }
@@ -294,6 +299,28 @@ class RuleChecker {
         game.path.push_back(move);
         game_.play(after, move);
         game.history.push_back(std::move(after));
+    }
+
+    /// Who wins is the rules' word alone, and no law; but the evaluation has a say in it, too.
+    void note_winner(const Game& game) {
+        if (game.path.empty() || players_of(game_) != 2 || !offers(game_, Ability::Evaluation)) return;
+        const AnyPosition& before = game.history[game.history.size() - 2];
+        const auto outcome = game_.outcome(game.history.back());
+        if (!outcome || chance_is_next(game_, before)) return;
+        const Player last = game_.player_to_move(before);
+        const Payoff payoff = outcome->payoff(last);
+        const int thought = game_.evaluate(before, last).number();
+        if (payoff != 0 && thought != 0)
+            ++((payoff > 0) == (thought > 0) ? winners_[payoff].as_thought : winners_[payoff].otherwise);
+    }
+    void remark_on_winners() {
+        for (const auto& [payoff, ends] : winners_) {
+            const int all = ends.as_thought + ends.otherwise;
+            if (all < 20 || 10 * ends.otherwise < 9 * all) continue;
+            report_.remarks.push_back("in " + std::to_string(ends.otherwise) + " of " + std::to_string(all) +
+                                      " games whose last move brings the one who makes it " + std::to_string(payoff) +
+                                      ", the evaluation just before said the contrary: does the right player win?");
+        }
     }
 
     /// The same moves again, after everything else that has happened, must lead to the same positions.
@@ -475,6 +502,10 @@ class RuleChecker {
     std::vector<Game> first_games_;
     std::vector<Sampled> sample_;
     int endless_games_ = 0;
+    struct Ends {
+        int as_thought = 0, otherwise = 0;  ///< whether the evaluation was for the winner
+    };
+    std::map<Payoff, Ends> winners_;  ///< by what the last move brought the one who made it
     // Kept, since a way is shortened by asking them again.
     std::optional<ChanceChecker> chances_;
     std::optional<ValueChecker> values_;

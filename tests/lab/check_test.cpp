@@ -134,6 +134,15 @@ TEST(Check, FindsTheFaultsOfCrates) {
     for (const std::string& fault : missed_of<zoo::Crates>(zoo::crates_faults))
         EXPECT_EQ(fault, "a move text from a static buffer");
 }
+TEST(Check, RemarksOnWinnersWhomTheEvaluationThoughtLost) {
+    const auto remarks = [](std::string_view fault) {
+        zoo::Crates game;
+        game.broken = fault;
+        return check_rules(game, brief).text().find("does the right player win?") != std::string::npos;
+    };
+    EXPECT_TRUE(remarks("the one who is left with none wins"));
+    EXPECT_FALSE(remarks(""));
+}
 TEST(Check, FindsTheFaultsOfPunts) {
     EXPECT_TRUE(check_rules(zoo::Punts{}, brief).sound()) << check_rules(zoo::Punts{}, brief).text();
     EXPECT_TRUE(missed_of<zoo::Punts>(zoo::punts_faults).empty());

@@ -105,7 +105,7 @@ struct Crates {
         if (is("more than the most") && p.passes == 4) return Outcome::of_payoffs({5, -5});
         if (is("a player that is not there is paid")) return Outcome::of_payoffs({1, -1, 1});
         if (is("an outcome that wavers") && ++*memory % 400 == 399) return Outcome::draw();
-        return Outcome::win(rival_of(p.to_move));
+        return Outcome::win(is("the one who is left with none wins") ? p.to_move : rival_of(p.to_move));
     }
     Payoff most_payoff() const { return is("a most of nothing") ? 0 : 1; }
     Score evaluate(const Position& p, Player player) const {

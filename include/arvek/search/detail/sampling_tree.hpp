@@ -545,9 +545,9 @@ class SamplingTree {
         return of.first + chosen;
     }
 
-    /// Where the best is known exactly, nothing is learned from it. Of the visits a part that becomes ever smaller, and far
-    /// more than a bandit would give, goes to what is still open: the child with the fewest visits. What comes of it counts
-    /// from there on down; above counts what is known.
+    /// Where the best is known exactly, nothing is learned from it. Far more visits than a bandit would give go to what is
+    /// still open, to the child with the fewest: half of all, at the root a part that becomes ever smaller. What comes of it
+    /// counts from there on down; above counts what is known.
     std::uint32_t instead_of_exact(const Node& node, const Children& of, std::uint32_t chosen) const {
         if (axis_.is_best(arena_[chosen].guess.value())) return chosen;
         double visits = 0;
@@ -558,8 +558,10 @@ class SamplingTree {
             visits += own;
             if (own < fewest) fewest = own, open = i;
         }
-        constexpr double part = 8.0;
-        return visits < part * __builtin_sqrt(static_cast<double>(node.sum.visits())) ? open : chosen;
+        const double all = node.sum.visits();
+        const double root_of_all = __builtin_sqrt(all);
+        const double part = &node == &arena_[root] ? 2 * root_of_all * __builtin_sqrt(root_of_all) : all / 2;
+        return visits < std::min(part, all / 2) ? open : chosen;
     }
 
     // ---- what came of it ----
