@@ -167,6 +167,7 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
 bool PositionLaws::examine_alone(const AnyPosition& position, const Path& path) {
     ++positions_;
     examine_hash(position, path);
+    examine_equals(position, path);
     examine_repetition_key(position, path);
     examine_patterns(position, path);
     const auto outcome = game_.outcome(position);
@@ -297,6 +298,28 @@ void PositionLaws::examine_hash(const AnyPosition& position, const Path& path) {
     if (other.known && other.position == position && other.hash != hash)
         findings_.fault_of_two("hash", "hash", "two equal positions have different hashes", path, other.path);
     if (!other.known || !(other.position == position)) other = {true, hash, position, path};
+}
+
+void PositionLaws::examine_equals(const AnyPosition& position, const Path& path) {
+    // What hash and text tell apart, and equality does not, meets by neither: by whose turn it is and how that stands.
+    constexpr std::size_t kinds = 1 << 10, kept = 8;
+    if (game_.outcome(position)) return;
+    const bool chance = chance_is_next(game_, position);
+    std::uint64_t kind = chance ? 99 : static_cast<std::uint64_t>(game_.player_to_move(position));
+    if (!chance && offers(game_, Ability::Evaluation))
+        kind = kind * 1'000'003 + static_cast<std::uint64_t>(game_.evaluate(position, Player::First).number());
+    if (seen_by_kind_.empty()) seen_by_kind_.resize(kinds * kept);
+    const std::size_t first = mix_bits(kind) % kinds * kept;
+    const std::uint64_t hash = offers(game_, Ability::Hash) ? game_.hash(position) : 0;
+    for (std::size_t i = first; i < first + kept; ++i) {
+        const Seen& other = seen_by_kind_[i];
+        if (!other.known || !(other.position == position) || other.path == path) continue;
+        if (other.hash != hash)
+            findings_.fault_of_two("hash", "hash", "two equal positions have different hashes", path, other.path);
+        else if (const std::string what = difference_of_equals(position, other.position); !what.empty())
+            findings_.fault_of_two("equality", "operator==", "two positions are equal, but " + what, path, other.path);
+    }
+    seen_by_kind_[first + positions_ % kept] = {true, hash, position, path};
 }
 
 void PositionLaws::examine_repetition_key(const AnyPosition& position, const Path& path) {

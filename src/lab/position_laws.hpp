@@ -46,6 +46,7 @@ class PositionLaws {
     void examine_level_change(int level);
     void examine_outcome(const AnyPosition& position, const Outcome& outcome, const Path& path);
     void examine_hash(const AnyPosition& position, const Path& path);
+    void examine_equals(const AnyPosition& position, const Path& path);
     void examine_repetition_key(const AnyPosition& position, const Path& path);
     void examine_texts(const AnyPosition& position, const MoveList<AnyMove>& next, const Path& path);
     void examine_board(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path);
@@ -95,7 +96,7 @@ class PositionLaws {
     int players_;
     ActNames names_{};
     std::vector<Pattern> patterns_{};
-    std::vector<Seen> seen_, seen_by_text_, seen_by_key_;
+    std::vector<Seen> seen_, seen_by_text_, seen_by_key_, seen_by_kind_;
     std::uint64_t positions_ = 0;
     bool moves_after_end_ = false;
     std::string drawn_from_;  ///< said of faults in a position that was drawn

@@ -302,7 +302,7 @@ std::vector<SampledRank> rank_sampled(std::span<const SampledMove> moves, const 
             entry.kind = ScoreKind::Exact;
         } else {
             entry.score = Score::estimate(std::llround(entry.mean * per_point));
-            entry.kind = move.exact ? ScoreKind::Exact : ScoreKind::Estimate;
+            entry.kind = move.exact && move.sure ? ScoreKind::Exact : ScoreKind::Estimate;
         }
         entry.low = intervals[place].low;
         entry.high = intervals[place].high;

@@ -12,6 +12,7 @@
 #include "lab/zoo/crates.hpp"
 #include "lab/zoo/locks.hpp"
 #include "lab/zoo/punts.hpp"
+#include "lab/zoo/stacks.hpp"
 #include "lab/zoo/tides.hpp"
 #include "lab/zoo/towpath.hpp"
 #include "lab/zoo/wherries.hpp"
@@ -151,6 +152,13 @@ TEST(Check, FindsTheFaultsOfPunts) {
     const CheckReport report = check_rules(zoo::Punts{}, brief);
     zoo::Punts::forgets_who_moved = false;
     EXPECT_TRUE(names(report, "equality")) << report.text();
+}
+TEST(Check, FindsEqualPositionsThatHashAndPlayTellApart) {
+    EXPECT_TRUE(check_rules(zoo::Stacks{}, brief).sound()) << check_rules(zoo::Stacks{}, brief).text();
+    zoo::Stacks::forgets_the_turn = true;
+    const CheckReport report = check_rules(zoo::Stacks{}, brief);
+    zoo::Stacks::forgets_the_turn = false;
+    EXPECT_TRUE(names(report, "hash")) << report.text();
 }
 TEST(Check, FindsTheFaultsOfTides) {
     for (const std::string& fault : missed_of<zoo::Tides>(zoo::tides_faults))

@@ -14,6 +14,7 @@
 #include "sluice/sluice.hpp"
 #include "support/brute_force.hpp"
 #include "support/chance_tree.hpp"
+#include "support/random_game.hpp"
 #include "support/sanitized.hpp"
 #include "tolls/tolls.hpp"
 #include "windlass/windlass.hpp"
@@ -145,6 +146,23 @@ TEST(MonteCarlo, NeverGrowsBeyondItsMemoryAndGoesOnWhenThatIsFull) {
     std::uint64_t visits = 0;
     for (const auto& entry : decision.ranked) visits += entry.visits;
     EXPECT_EQ(visits, 60'000u) << "what was dropped below takes nothing from the first moves";
+}
+
+TEST(MonteCarlo, SolvesATreeThatItHasGoneThroughThoughLuckDecides) {
+    // Four players and luck; the best move looks bad until what others do nine plies on is known.
+    const testing_support::RandomGame<8> game(testing_support::RandomRules::drawn(299543));
+    for (const int threads : {1, 2}) {
+        MonteCarlo<testing_support::RandomGame<8>> search(game, {.memory_mebibytes = 8, .threads = threads});
+        const auto decision = search.decide(game.initial_position(), {.playouts = 500'000}, {.margins = true});
+        EXPECT_EQ(decision.stats.stopped_by, StoppedBy::End);
+        EXPECT_LT(decision.stats.playouts, 200'000u);
+        ASSERT_EQ(decision.move, 3);
+        const auto& best = decision.ranked[0];
+        EXPECT_EQ(best.kind, ScoreKind::Estimate) << "luck decides";
+        EXPECT_DOUBLE_EQ(best.low, 30.0);
+        EXPECT_DOUBLE_EQ(best.high, 30.0);
+        EXPECT_NEAR(decision.ranked[1].mean, 21.1833, 1e-3);
+    }
 }
 
 TEST(MonteCarlo, KeepsToItsLimitsAndRepeatsItself) {

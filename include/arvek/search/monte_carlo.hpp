@@ -241,7 +241,8 @@ class MonteCarlo {
             auto& entry = known.emplace_back();
             entry.visits = sum.visits;
             entry.exact = child.guess.is_exact();
-            entry.proven = players_of(game_) <= 2;
+            entry.sure = child.guess.is_sure();
+            entry.proven = entry.sure && players_of(game_) <= 2;
             // What the choice of moves goes by: the mean, with what evaluations make of it.
             entry.value = child.guess.value();
             if (!entry.exact && entry.visits > 0) {
@@ -291,14 +292,14 @@ class MonteCarlo {
             if (!shown.enter(mover, child.move, ply, counted)) continue;
             Position after = position;
             game_.play(after, child.move);
-            const bool exact = child.guess.is_exact();
+            const auto known = child.guess.read();
             if (game_.outcome(after)) shown.note(Fate::End);
             const std::uint64_t before = counted;
             show_children(shown, first + i, after, ply + 1, per_point, counted);
             counted = before + std::max<std::uint64_t>(visits, 1);
-            const double value = exact || visits == 0 ? child.guess.value() : child.sum.read().mean();
+            const double value = known.exact || visits == 0 ? known.value : child.sum.read().mean();
             shown.leave(Score::estimate(detail::rounded(value * per_point)),
-                        exact ? ScoreKind::Exact : ScoreKind::Estimate, counted);
+                        known.exact && !known.luck ? ScoreKind::Exact : ScoreKind::Estimate, counted);
         }
         if (ply > 1) shown.note_moves(children.count, unseen);
     }

@@ -170,8 +170,9 @@ void require_no_depth(const Limits& limits);
 struct SampledMove {
     std::uint64_t visits = 0;
     double value = 0;  ///< in points, for the player who decides
-    bool exact = false;
-    bool proven = true;  ///< whether an exact one is; false where it rests on what others are taken to want
+    bool exact = false;  ///< all below it is known
+    bool sure = true;    ///< whether an exact one holds whatever chance brings
+    bool proven = true;  ///< whether it is; false as well where it rests on what others are taken to want
     int plies = 0;       ///< of an exact one: to the end of the game on the line that is expected
     double worth = 0;    ///< the most is chosen
 };

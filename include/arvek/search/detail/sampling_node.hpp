@@ -54,22 +54,27 @@ class SampledSum {
     float prior = 0;  ///< of a move; of an event its probability. Here, as it fills the word
 };
 
-/// A value, and whether it holds whatever is played: in one word, so that no thread sees the one without the other, and no
-/// estimate that comes late takes the place of what is exact. The lowest bit of the number says which: no payoff needs it.
+/// A value, and whether all below it is known: in one word, so that no thread sees the one without the other, and no
+/// estimate that comes late takes the place of what is exact. The lowest bits of the number say which: no payoff needs them.
 class SampledGuess {
    public:
     struct Read {
         double value;
         bool exact;
+        bool luck;  ///< it is, as a mean over what chance may bring
     };
     Read read() const {
         const std::uint64_t bits = bits_.load(std::memory_order_relaxed);
-        return {std::bit_cast<double>(bits & ~exact_bit), (bits & exact_bit) != 0};
+        return {std::bit_cast<double>(bits & ~all_bits), (bits & exact_bit) != 0, (bits & luck_bit) != 0};
     }
     double value() const { return read().value; }
     bool is_exact() const { return (bits_.load(std::memory_order_relaxed) & exact_bit) != 0; }
+    /// It holds whatever chance brings.
+    bool is_sure() const { return (bits_.load(std::memory_order_relaxed) & all_bits) == exact_bit; }
 
-    void set_exact(double value) { bits_.store(bits_of(value) | exact_bit, std::memory_order_relaxed); }
+    void set_exact(double value, bool luck = false) {
+        bits_.store(bits_of(value) | exact_bit | (luck ? luck_bit : 0), std::memory_order_relaxed);
+    }
     /// Changes nothing that is exact, with `Shared` whatever other threads do.
     template <bool Shared>
     void set_estimate(double value) {
@@ -89,8 +94,8 @@ class SampledGuess {
     }
 
    private:
-    static constexpr std::uint64_t exact_bit = 1;
-    static std::uint64_t bits_of(double value) { return std::bit_cast<std::uint64_t>(value) & ~exact_bit; }
+    static constexpr std::uint64_t exact_bit = 1, luck_bit = 2, all_bits = 3;
+    static std::uint64_t bits_of(double value) { return std::bit_cast<std::uint64_t>(value) & ~all_bits; }
 
     std::atomic<std::uint64_t> bits_{0};
 };
@@ -207,9 +212,12 @@ class SampledArena {
     SampledSeats& seats(std::uint32_t i) { return seats_.get()[i]; }
     const SampledSeats& seats(std::uint32_t i) const { return seats_.get()[i]; }
     std::uint32_t room() const { return room_; }
+    /// Whether nothing has been dropped yet.
+    bool is_whole() const { return whole_; }
     std::uint32_t used() const { return std::min(used_.load(std::memory_order_relaxed), room_); }
 
     void clear() {
+        whole_ = true;
         used_.store(root + 1, std::memory_order_relaxed);
         fresh(root);
     }
@@ -298,6 +306,7 @@ class SampledArena {
             nodes_[to++] = node;
         }
         used_.store(to, std::memory_order_relaxed);
+        whole_ = false;
         return to < end;
     }
 
@@ -311,6 +320,7 @@ class SampledArena {
     std::atomic<std::uint32_t> used_{0};
     std::vector<std::uint64_t> marks_;
     std::uint32_t marked_ = 0;
+    bool whole_ = true;
 };
 
 }  // namespace arvek::detail

@@ -98,6 +98,7 @@ class SamplingTree {
     /// was no room for a node's children.
     template <bool Shared>
     bool iterate(Worker& w, bool& full) {
+        if (w.playouts % 4 == 3 && arena_.used() < w.playouts && arena_.is_whole()) return look_around<Shared>(w, full);
         if constexpr (Shared) {
             if (w.way.left == 0 && !find_way(w)) return false;
             --w.way.left;
@@ -189,6 +190,56 @@ class SamplingTree {
         }
         back_up<Shared>(w, values, exact_now);
         ++w.playouts;
+        return true;
+    }
+
+    /// A way down by which moves seem good sees little of the others' replies to replies, and a tree with fewer nodes than
+    /// playouts has been gone through again and again: so it is looked through, by any moves of which not all is known. No
+    /// node's mean changes by it; what is found to be exact does. As iterate().
+    template <bool Shared>
+    bool look_around(Worker& w, bool& full) {
+        if constexpr (Shared) end_way(w);
+        w.path.clear();
+        w.path.push_back({root, 0});
+        w.down.shorten(0);
+        Position position = root_position_;
+        bool exact_now = false;
+        for (;;) {
+            const SampledStep here = w.path.back();
+            Node& node = arena_[here.node];
+            if (node.guess.is_exact()) {
+                exact_now = true;
+                break;
+            }
+            if (w.path.size() > 1 && w.down.comes_back(position)) {
+                set_estimate<Shared>(here, value_of_repetition());
+                break;
+            }
+            Children children = node.children.read();
+            if (!children.there()) {
+                if (const auto outcome = game_.outcome(position)) {
+                    set_exact(here.node, ended(*outcome), here.chooser);
+                    exact_now = true;
+                    break;
+                }
+                if (!expand(w, here.node, position, here.chooser, full)) break;
+                children = node.children.read();
+            }
+            const std::uint32_t chosen = any_open(w, children);
+            if (chosen == 0) break;
+            w.down.enter(position);
+            std::uint8_t chooser = here.chooser;
+            if (!children.chance) chooser = static_cast<std::uint8_t>(index_of(game_.player_to_move(position)));
+            w.path.push_back({chosen, chooser});
+            if (!w.spend()) return false;
+            game_.play(position, arena_[chosen].move);
+        }
+        w.deepest = std::max(w.deepest, static_cast<int>(w.path.size()) - 1);
+        ++w.leaves;
+        ++w.playouts;
+        if (rules_.implicit <= 0 && !exact_now) return true;
+        for (std::size_t at = w.path.size() - 1; at-- > 0;) exact_now = settle_step<Shared>(w.path, at, exact_now);
+        w.root_is_exact = w.root_is_exact || exact_now;
         return true;
     }
 
@@ -537,6 +588,14 @@ class SamplingTree {
         return children.first + children.count - 1u;
     }
 
+    /// Any of the children of which not all is known; 0 where there is none, or where events are drawn.
+    std::uint32_t any_open(Worker& w, const Children& of) const {
+        std::uint32_t chosen = 0, open = 0;
+        for (std::uint32_t i = of.first; !of.drawn && i < of.first + of.count; ++i)
+            if (!arena_[i].guess.is_exact() && w.random.below(++open) == 0) chosen = i;
+        return chosen;
+    }
+
     std::uint32_t select(const Worker& w, const Node& node, const Children& of) const {
         const std::span<const Node> children(&arena_[of.first], of.count);
         const float reach = rules_.exploration * axis_.spread(w.met);
@@ -560,7 +619,7 @@ class SamplingTree {
         }
         const double all = node.sum.visits();
         const double root_of_all = __builtin_sqrt(all);
-        const double part = &node == &arena_[root] ? 2 * root_of_all * __builtin_sqrt(root_of_all) : all / 2;
+        const double part = &node == &arena_[root] ? root_of_all * __builtin_sqrt(root_of_all) : all / 2;
         return visits < std::min(part, all / 2) ? open : chosen;
     }
 
@@ -591,23 +650,24 @@ class SamplingTree {
                 node.sum.template add<false>(1, values[step.chooser]);
             }
             if (!looks_back || at + 1 == w.path.size()) continue;
-            const Children children = node.children.read();
-            if (!children.there()) {
-                exact_now = false;
-                continue;
-            }
-            if (children.chance)
-                exact_now = settle_chance_node<Shared>(step, children, exact_now);
-            else
-                exact_now = settle<Shared>(step, children, w.path[at + 1].node, w.path[at + 1].chooser, exact_now);
+            exact_now = settle_step<Shared>(w.path, at, exact_now);
         }
         w.root_is_exact = w.root_is_exact || (looks_back && exact_now && w.path.size() > 1);
     }
 
+    /// What a node that is not the last of the path is thought to be worth. Returns whether that is exact now.
     template <bool Shared>
-    static void keep(Node& node, double value, bool exact) {
+    bool settle_step(const std::vector<SampledStep>& path, std::size_t at, bool exact_now) {
+        const Children children = arena_[path[at].node].children.read();
+        if (!children.there()) return false;
+        if (children.chance) return settle_chance_node<Shared>(path[at], children, exact_now);
+        return settle<Shared>(path[at], children, path[at + 1].node, path[at + 1].chooser, exact_now);
+    }
+
+    template <bool Shared>
+    static void keep(Node& node, double value, bool exact, bool luck) {
         if (exact)
-            node.guess.set_exact(value);
+            node.guess.set_exact(value, luck);
         else
             node.guess.template set_estimate<Shared>(value);
     }
@@ -627,7 +687,7 @@ class SamplingTree {
         }
         double best = -1e300, best_exact = -1e300;
         std::uint32_t best_place = first;
-        bool all = true;
+        bool all = true, luck = false;
         for (std::uint32_t i = 0; i < children.count; ++i) {
             const auto known = arena_[first + i].guess.read();
             if (known.value > best) best = known.value, best_place = first + i;
@@ -635,19 +695,21 @@ class SamplingTree {
                 best_exact = std::max(best_exact, known.value);
             else
                 all = false;
+            luck = luck || known.luck;
         }
-        if (players_ > 2) return settle_as_max_n<Shared>(step, children, best_place, exact_now && all);
-        const bool exact = exact_now && (axis_.is_best(best_exact) || all);
+        if (players_ > 2) return settle_as_max_n<Shared>(step, children, best_place, exact_now && all, luck);
+        const bool is_best = axis_.is_best(best_exact);
+        const bool exact = exact_now && (is_best || all);
         if (!exact && rules_.implicit <= 0) return false;
         const double value = exact ? best_exact : best;
-        keep<Shared>(node, mover == step.chooser ? value : -value, exact);
+        keep<Shared>(node, mover == step.chooser ? value : -value, exact, luck && !is_best);
         return exact;
     }
 
     /// Everybody gets what the move that is best for the mover brings. Exact where all moves are, and no two that are as
     /// good for the mover differ for others.
     template <bool Shared>
-    bool settle_as_max_n(const SampledStep& step, const Children& children, std::uint32_t best, bool exact) {
+    bool settle_as_max_n(const SampledStep& step, const Children& children, std::uint32_t best, bool exact, bool luck) {
         const auto differs = [&](std::uint32_t i) {
             for (std::size_t j = 0; j < players_; ++j)
                 if (arena_.seats(i).at(j) != arena_.seats(best).at(j)) return true;
@@ -657,40 +719,42 @@ class SamplingTree {
             exact = arena_[i].guess.value() < arena_[best].guess.value() || !differs(i);
         if (!exact && rules_.implicit <= 0) return false;
         for (std::size_t i = 0; i < players_; ++i) arena_.seats(step.node).set(i, arena_.seats(best).at(i));
-        keep<Shared>(arena_[step.node], arena_.seats(step.node).at(step.chooser), exact);
+        keep<Shared>(arena_[step.node], arena_.seats(step.node).at(step.chooser), exact, luck);
         return exact;
     }
 
-    /// The mean over the events. Exact only where every event has the same exact value: what rests on luck is not proven.
+    /// The mean over the events. It rests on luck unless every event is worth the same.
     template <bool Shared>
     bool settle_chance_node(const SampledStep& step, const Children& children, bool exact_now) {
         Node& node = arena_[step.node];
         if (children.count == 0) return false;
-        const std::uint32_t first = children.first;
-        const double value = arena_[first].guess.value();
+        const std::uint32_t first = children.first, end = first + children.count;
         bool exact = exact_now && !children.drawn;
+        for (std::uint32_t i = first; exact && i < end; ++i) exact = arena_[i].guess.is_exact();
         if (!exact && rules_.implicit <= 0) return false;
+        const double value = arena_[first].guess.value();
         SampledValues means{};
         double mean = 0, total = 0;
-        for (std::uint32_t i = 0; i < children.count; ++i) {
-            const Node& child = arena_[first + i];
+        bool luck = false;
+        for (std::uint32_t i = first; i < end; ++i) {
+            const Node& child = arena_[i];
             const auto known = child.guess.read();
-            exact = exact && known.exact && known.value == value;
+            luck = luck || known.luck || known.value != value;
             // One that was drawn counts by how often it was.
             const double weight = children.drawn ? static_cast<double>(std::max(1u, child.sum.visits()))
                                                  : static_cast<double>(child.sum.prior);
             mean += known.value * weight;
             for (std::size_t j = 0; players_ > 2 && j < players_; ++j) {
-                means[j] += arena_.seats(first + i).at(j) * weight;
-                exact = exact && arena_.seats(first + i).at(j) == arena_.seats(first).at(j);
+                means[j] += arena_.seats(i).at(j) * weight;
+                luck = luck || arena_.seats(i).at(j) != arena_.seats(first).at(j);
             }
             total += weight;
         }
-        if (!exact && rules_.implicit <= 0) return false;
+        const bool same = exact && !luck;
         if (players_ > 2)
             for (std::size_t j = 0; j < players_; ++j)
-                arena_.seats(step.node).set(j, exact ? arena_.seats(first).at(j) : means[j] / total);
-        keep<Shared>(node, exact ? value : mean / total, exact);  // events keep the chooser
+                arena_.seats(step.node).set(j, same ? arena_.seats(first).at(j) : means[j] / total);
+        keep<Shared>(node, same ? value : mean / total, exact, luck);  // events keep the chooser
         return exact;
     }
 
