@@ -166,6 +166,7 @@ class Equilibrium {
         views_.clear();
         known_.clear();
         moves_.clear();
+        open_.clear();
     }
     void fill(Found& found, const detail::RegretTree& tree, const detail::RegretReport& report) const {
         found.value = report.value;
@@ -222,7 +223,7 @@ class Equilibrium {
         too_large_ = false;
         const auto root = tree.add_chance(probabilities);
         for (std::size_t i = 0; i < settled.size() && !too_large_; ++i)
-            tree.set_child(root, i, below(settled[i].position, tree, most_bytes));
+            tree.set_child(root, i, below(settled[i].position, tree, most_bytes, 0));
         return !too_large_;
     }
     std::uint64_t hash_of(const Position& position) const {
@@ -230,8 +231,9 @@ class Equilibrium {
             if (has_hash(game_)) return game_.hash(position);
         return 0;
     }
-    std::uint32_t below(const Position& position, detail::RegretTree& tree, std::size_t most_bytes) {
-        too_large_ = too_large_ || tree.bytes() > most_bytes;
+    std::uint32_t below(const Position& position, detail::RegretTree& tree, std::size_t most_bytes, int ply) {
+        constexpr int most_plies = 1'000;  // beyond, play may have no end
+        too_large_ = too_large_ || tree.bytes() > most_bytes || ply > most_plies;
         if (too_large_) return 0;
         if (const auto outcome = game_.outcome(position)) return tree.add_end(detail::payoff_of_first<G>(*outcome));
         if (chance_is_next(game_, position)) {
@@ -241,25 +243,28 @@ class Equilibrium {
             for (const auto& event : events) probabilities.push_back(event.probability);
             const auto node = tree.add_chance(probabilities);
             for (std::size_t i = 0; i < events.size(); ++i)
-                tree.set_child(node, i, after_move(position, events[i].move, tree, most_bytes));
+                tree.set_child(node, i, after_move(position, events[i].move, tree, most_bytes, ply));
             return node;
         }
         const Player player = game_.player_to_move(position);
         const MoveList<Move> legal = legal_moves(game_, position);
         const std::uint32_t set = set_of(game_.view(position, player), player, legal, tree);
+        if (open_[set]) detail::throw_view_forgets();
+        open_[set] = true;
         const auto node = tree.add_choice(set);
         for (std::size_t i = 0; i < moves_[set].size(); ++i) {
             // Moves are those of the view, so each position behind it has them, perhaps in another order.
             if (!legal.contains(moves_[set][i])) detail::throw_moves_differ();
-            tree.set_child(node, i, after_move(position, moves_[set][i], tree, most_bytes));
+            tree.set_child(node, i, after_move(position, moves_[set][i], tree, most_bytes, ply));
         }
+        open_[set] = false;
         return node;
     }
     std::uint32_t after_move(const Position& position, const Move& move, detail::RegretTree& tree,
-                             std::size_t most_bytes) {
+                             std::size_t most_bytes, int ply) {
         Position next = position;
         game_.play(next, move);
-        return below(next, tree, most_bytes);
+        return below(next, tree, most_bytes, ply + 1);
     }
     std::uint32_t set_of(const View& view, Player player, const MoveList<Move>& legal, detail::RegretTree& tree) {
         const std::uint64_t key = view_key(view) + index_of(player);
@@ -272,6 +277,7 @@ class Equilibrium {
         const auto set = static_cast<std::uint32_t>(views_.size());
         views_.push_back(view);
         moves_.emplace_back(legal.begin(), legal.end());
+        open_.push_back(false);
         known_.add(key, set);
         tree.add_set(player, legal.size());
         return set;
@@ -281,6 +287,7 @@ class Equilibrium {
     bool too_large_ = false;
     std::vector<View> views_;
     std::vector<std::vector<Move>> moves_;
+    std::vector<bool> open_;  ///< the way that is laid out leads through it
     detail::KeyIndex known_;
 };
 
@@ -297,7 +304,7 @@ auto Equilibrium<G>::solve(const Position& start, const EquilibriumOptions& opti
     detail::RegretTree tree;
     clear();
     if (!lay_out(start, tree, options.memory_mebibytes * 1024 * 1024))
-        throw InputError("equilibrium", "the tree of the game is too large for the memory",
+        throw InputError("equilibrium", "the tree of the game is too large for the memory, or play has no end",
                          "a smaller game, more memory, or drawn games (`sampled`)");
     const detail::RegretReport report =
         tree.minimise({options.exploitability, options.iterations, options.seconds, options.clock, options.stop});
