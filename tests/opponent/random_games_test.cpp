@@ -77,23 +77,36 @@ class Round {
         if (kit.game.outcome(at)) return;
         const auto legal = legal_moves(kit.game, at);
         for (const ChooserInfo& info : kit.choosers.infos()) {
-            std::string text = info.name;
-            if (info.has_levels && random_.below(2) == 0) text += "@" + std::to_string(1 + random_.below(10));
+            const std::uint64_t level = info.has_levels && random_.below(2) == 0 ? 1 + random_.below(10) : 0;
+            const std::string text = info.name + (level > 0 ? "@" + std::to_string(level) : "");
             OpponentSpec spec = read_opponent(text, kit.choosers.infos());
             if (info.looks_ahead) spec.nodes = 1 + random_.below(3'000);
             spec.margins = random_.below(2) == 0;
             const std::uint64_t seed = random_.next();
-            const auto decide = [&]() -> std::optional<AnyMove> {
+            const auto decide = [&] {
                 const auto opponent = make_opponent(kit.game, spec, {}, kit.choosers);
-                return opponent->decide(seen_by(kit.game, at, kit.game.player_to_move(at)), seed).move;
+                return opponent->decide(seen_by(kit.game, at, kit.game.player_to_move(at)), seed);
+            };
+            // As docs/levels.md promises: a win at once, for one seat only where nothing pays more, or a larger one that is
+            // proven.
+            const auto wins = [&](const AnyMove& move) {
+                AnyPosition after = at;
+                kit.game.play(after, move);
+                const Payoff least = rules_.seats > 1 || !spec.margins ? 1 : most_payoff_of(kit.game);
+                return pays(kit.game, after, kit.game.player_to_move(at), least, 1);
             };
             const std::string where = "game " + std::to_string(rules_seed) + ", " + text + ": ";
             try {
-                const auto move = decide();
-                ASSERT_TRUE(legal.contains(*move)) << where << "no legal move";
-                ASSERT_EQ(move, decide()) << where << "another move when it is asked again";
+                const auto decision = decide();
+                const AnyMove& move = decision.move;
+                ASSERT_TRUE(legal.contains(move)) << where << "no legal move";
+                ASSERT_EQ(move, decide().move) << where << "another move when it is asked again";
+                if (level >= 8 && std::any_of(legal.begin(), legal.end(), wins)) {
+                    ASSERT_TRUE(wins(move) || wins_later(decision)) << where << "a win in one is missed";
+                    ++wins_seen;
+                }
                 ++answers[info.name].played;
-                answers[info.name].best += is_best(kit.game.move_text(at, *move)) ? 1 : 0;
+                answers[info.name].best += is_best(kit.game.move_text(at, move)) ? 1 : 0;
             } catch (const InputError& error) {
                 ASSERT_GT(std::string(error.what()).size(), 20u) << where << error.what();
                 ++answers[info.name].refused;
@@ -107,8 +120,25 @@ class Round {
     }
 
     std::uint64_t rules_seed = 0;
+    int wins_seen = 0;
 
    private:
+    /// Whether the game is over, whatever so many dice show, and pays the player so much.
+    static bool pays(const AnyGame& game, const AnyPosition& position, Player player, Payoff least, int dice) {
+        if (const auto outcome = game.outcome(position)) return outcome->payoff(player) >= least;
+        if (dice == 0 || !chance_is_next(game, position) || !lists_events(game)) return false;
+        MoveList<Event<AnyMove>> events;
+        list_events(game, position, events);
+        return std::all_of(events.begin(), events.end(), [&](const auto& event) {
+            AnyPosition after = position;
+            game.play(after, event.move);
+            return pays(game, after, player, least, dice - 1);
+        });
+    }
+    static bool wins_later(const Decision<AnyMove>& decision) {
+        const auto& played = decision.ranked.at(static_cast<std::size_t>(decision.rank - 1));
+        return played.kind == ScoreKind::Exact && played.score.is_proven_win();
+    }
     /// Whether no move is worth more, or that is too much to find out.
     bool is_best(const std::string& move) {
         if (rules_.goes_back()) return true;
@@ -130,16 +160,20 @@ void hold_in_random_games() {
     const std::uint64_t first = asked_for("ARVEK_TEST_SEED", 1);
     const std::uint64_t games = asked_for("ARVEK_TEST_GAMES", testing_support::sanitized ? 40 : 200);
     std::map<std::string, Answers> answers;
+    int wins = 0;
     for (std::uint64_t seed = first; seed < first + games; ++seed) {
         const RandomRules rules = RandomRules::drawn(seed);
         Round round(rules, seed);
         round.rules_seed = seed;
         round.ask<G>(answers);
+        wins += round.wins_seen;
         if (testing::Test::HasFatalFailure()) return;
     }
     for (const auto& [name, of] : answers)
         std::cout << name << ": " << of.played << " played, " << of.best << " of them as good as any, " << of.refused
                   << " refused\n";
+    std::cout << wins << " wins in one, none missed\n";
+    EXPECT_GT(wins, static_cast<int>(games) / 20);
     EXPECT_GT(answers.size(), 8u);
     EXPECT_GT(answers["standard"].played, static_cast<int>(games) / 2);
     EXPECT_GT(answers["standard"].best * 2, answers["random"].best * 2 + answers["random"].played / 5);
