@@ -148,6 +148,40 @@ TEST(MonteCarlo, NeverGrowsBeyondItsMemoryAndGoesOnWhenThatIsFull) {
     EXPECT_EQ(visits, 60'000u) << "what was dropped below takes nothing from the first moves";
 }
 
+namespace {
+
+/// The first player goes to one of three locks; at each the second has 20,000 moves, of which one wins.
+struct ManyMoves {
+    struct Position {
+        std::int32_t lock = -1, move = -1;
+        friend bool operator==(const Position&, const Position&) = default;
+    };
+    using Move = std::int32_t;
+
+    Position initial_position() const { return {}; }
+    Player player_to_move(const Position& p) const { return p.lock < 0 ? Player::First : Player::Second; }
+    void generate_moves(const Position& p, MoveList<Move>& moves) const {
+        for (Move i = 0; i < (p.lock < 0 ? 3 : 20'000); ++i) moves.push_back(i);
+    }
+    void play(Position& p, const Move& move) const { (p.lock < 0 ? p.lock : p.move) = move; }
+    std::optional<Outcome> outcome(const Position& p) const {
+        if (p.move < 0) return std::nullopt;
+        return Outcome::win(p.move == 1'234 ? Player::Second : Player::First);
+    }
+    Score evaluate(const Position&, Player) const { return Score::estimate(0); }
+};
+
+}  // namespace
+
+TEST(MonteCarlo, CallsNothingExactWhereThereIsNoRoomForAllMoves) {
+    for (const std::uint64_t seed : {1u, 2u, 3u}) {
+        MonteCarlo<ManyMoves> search(ManyMoves{}, {.memory_mebibytes = 1, .leaf = LeafValue::Evaluation});
+        const auto decision = search.decide({}, {.playouts = 300}, {.seed = seed});
+        for (const auto& entry : decision.ranked)
+            EXPECT_TRUE(entry.kind != ScoreKind::Exact || entry.mean < 0) << "each of the three is lost";
+    }
+}
+
 TEST(MonteCarlo, SolvesATreeThatItHasGoneThroughThoughLuckDecides) {
     // Four players and luck; the best move looks bad until what others do nine plies on is known.
     const testing_support::RandomGame<8> game(testing_support::RandomRules::drawn(299543));

@@ -111,6 +111,7 @@ class SampledChildren {
         bool drawn = false;       ///< and they are those that were drawn so far
         bool busy = false;        ///< and a thread is adding another
         bool tight = false;       ///< and there is no room behind them
+        bool cut = false;         ///< and there are more moves, which are never looked at
 
         bool there() const { return first > 1; }
     };
@@ -127,7 +128,8 @@ class SampledChildren {
     static std::uint64_t packed(const Read& c) {
         return c.first | static_cast<std::uint64_t>(c.count) << 32 | static_cast<std::uint64_t>(c.chance) << 56 |
                static_cast<std::uint64_t>(c.even) << 57 | static_cast<std::uint64_t>(c.drawn) << 58 |
-               static_cast<std::uint64_t>(c.busy) << 59 | static_cast<std::uint64_t>(c.tight) << 60;
+               static_cast<std::uint64_t>(c.busy) << 59 | static_cast<std::uint64_t>(c.tight) << 60 |
+               static_cast<std::uint64_t>(c.cut) << 61;
     }
     static Read unpacked(std::uint64_t word) {
         const auto flag = [word](int bit) { return (word >> bit & 1) != 0; };
@@ -137,7 +139,8 @@ class SampledChildren {
                 flag(57),
                 flag(58),
                 flag(59),
-                flag(60)};
+                flag(60),
+                flag(61)};
     }
 
     std::atomic<std::uint64_t> word_{0};

@@ -274,7 +274,7 @@ class SamplingTree {
         if (visits >= SampledSum::most_visits) return true;
         const Children children = node.children.read();
         if (!children.there()) return false;
-        std::uint32_t open = 0;  // moves that are not known to be as bad as can be
+        std::uint32_t open = children.cut ? 1 : 0;  // moves that are not known to be as bad as can be
         for (std::uint32_t i = 0; i < children.count && open < 2; ++i) {
             const auto known = arena_[children.first + i].guess.read();
             open += known.exact && axis_.is_worst(known.value) ? 0u : 1u;
@@ -429,7 +429,7 @@ class SamplingTree {
         if (made.chance)
             made.drawn = !collect_events(w, position);
         else
-            collect_moves(w, position, at == root);
+            made.cut = !collect_moves(w, position, at == root);
         std::uint32_t n = static_cast<std::uint32_t>(w.moves.size());
         if (n == 0 && !made.drawn) throw_no_move();
         const std::uint32_t room = made.drawn ? SamplingRules::first_draws : n;
@@ -458,18 +458,19 @@ class SamplingTree {
         return true;
     }
 
-    void collect_moves(Worker& w, const Position& position, bool is_root) {
+    /// False where there is no room for them all.
+    bool collect_moves(Worker& w, const Position& position, bool is_root) {
         if (is_root && !only_.empty()) {
             for (const Move& move : only_) w.moves.push_back(move);
         } else {
             game_.generate_moves(position, w.moves);
         }
         const std::size_t most = std::min<std::size_t>(SampledChildren::most, arena_.room() / 2);
-        if (w.moves.size() > most) {  // the others are never looked at
-            w.random.shuffle(w.moves);
-            std::size_t place = 0;
-            w.moves.remove_if([&](const Move&) { return place++ >= most; });
-        }
+        if (w.moves.size() <= most) return true;
+        w.random.shuffle(w.moves);
+        std::size_t place = 0;
+        w.moves.remove_if([&](const Move&) { return place++ >= most; });
+        return false;
     }
 
     /// The likelier first. False, and none, where they cannot be listed.
@@ -687,7 +688,7 @@ class SamplingTree {
         }
         double best = -1e300, best_exact = -1e300;
         std::uint32_t best_place = first;
-        bool all = true, luck = false;
+        bool all = !children.cut, luck = false;
         for (std::uint32_t i = 0; i < children.count; ++i) {
             const auto known = arena_[first + i].guess.read();
             if (known.value > best) best = known.value, best_place = first + i;
