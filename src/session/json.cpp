@@ -82,7 +82,7 @@ Json json_of(const MoveReport& entry, bool has_scores, bool has_worths = false, 
     if (has_visits) {
         json["visits"] = entry.visits;
         json["mean"] = entry.mean;
-        json["interval"] = {entry.low, entry.high};
+        json["sampling"] = {entry.low, entry.high};
     }
     if (has_scores) {
         put_score(json, entry.score, per_point);

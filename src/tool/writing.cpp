@@ -314,7 +314,7 @@ std::string explanation_text(const DecisionReport& report, std::size_t shown, co
     }
     const std::size_t count = shown_of(report.ranked.size(), shown);
     if (report.has_visits) {
-        TextTable table({"", "move", "playouts", "expected payoff", "95 % interval", "line"}, "rlrrrl");
+        TextTable table({"", "move", "playouts", "expected payoff", "by sampling alone", "line"}, "rlrrrl");
         for (std::size_t i = 0; i < count; ++i) {
             const MoveReport& entry = report.ranked[i];
             const bool known = entry.kind == ScoreKind::Exact;

@@ -778,8 +778,8 @@ TEST(ToolDecide, ShowsWhatTheMoverSeesAndNoMore) {
     std::uint64_t visits = 0;
     for (const Json& entry : json["ranked"]) {
         visits += entry["visits"].get<std::uint64_t>();
-        EXPECT_LE(entry["interval"][0].get<double>(), entry["mean"].get<double>() + 1e-9);
-        EXPECT_GE(entry["interval"][1].get<double>(), entry["mean"].get<double>() - 1e-9);
+        EXPECT_LE(entry["sampling"][0].get<double>(), entry["mean"].get<double>() + 1e-9);
+        EXPECT_GE(entry["sampling"][1].get<double>(), entry["mean"].get<double>() - 1e-9);
     }
     EXPECT_EQ(visits, 300u);
     EXPECT_EQ(json["stats"]["stopped_by"], "playouts");

@@ -80,7 +80,7 @@ struct RankedMove {
     double worth = 0.0;                    ///< by suggestions or features, in their own units, where those chose
     std::string reason{};                  ///< the one that weighs most, where suggestions or features chose
     std::uint64_t visits = 0;              ///< how many playouts began with the move, where playouts decided
-    /// Where playouts decided: the expected payoff in points, and its 95 % interval as if they were independent.
+    /// Where playouts decided: their mean in points, and where that would lie again (95 %, as if they were independent).
     double mean = 0.0, low = 0.0, high = 0.0;
     double probability = 0.0;  ///< with which it is played, where a mixed strategy chose
 };

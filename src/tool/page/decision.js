@@ -22,7 +22,7 @@ export function rankedTable(ranked, { chosen, hint, play, most = 30 }) {
   const share = shares(ranked);
   const body = make("tbody");
   // Intervals on one scale, from the lowest end to the highest.
-  const ends = ranked.flatMap((entry) => entry.interval ?? []);
+  const ends = ranked.flatMap((entry) => entry.sampling ?? []);
   const [lowest, highest] = [Math.min(...ends), Math.max(...ends)];
   const scaled = (interval) => interval?.map((end) => (highest > lowest ? (end - lowest) / (highest - lowest) : 0.5));
   ranked.slice(0, most).forEach((entry, i) => {
@@ -34,13 +34,13 @@ export function rankedTable(ranked, { chosen, hint, play, most = 30 }) {
       make("td", {}, make("button", { type: "button", title: "Play it", onclick: () => play(entry.move) }, entry.move)),
       make("td", { class: "number" }, score || "–"),
       hasVisits ? make("td", { class: "number" }, many(entry.visits ?? 0)) : null,
-      make("td", { class: "gauge" }, gauge(share[i], scaled(entry.interval), `${entry.move}: ${score || "no score"}`, ["upper", "lower"].includes(entry.kind))),
+      make("td", { class: "gauge" }, gauge(share[i], scaled(entry.sampling), `${entry.move}: ${score || "no score"}`, ["upper", "lower"].includes(entry.kind))),
       make("td", { class: "line" }, hasReasons ? (entry.reasons ?? []).join("; ") || "–" : line.slice(0, 8).join(" "))));
   });
   return make("table", {},
     make("thead", {}, make("tr", {}, make("th", { class: "number" }, "#"), make("th", {}, "Move"), make("th", { class: "number" }, "Score"),
       hasVisits ? make("th", { class: "number" }, "Playouts") : null,
-      make("th", {}, hasVisits ? "Playouts, interval" : "Compared"), make("th", {}, hasReasons ? "Why" : "Expected line"))),
+      make("th", {}, hasVisits ? "Playouts, sampling" : "Compared"), make("th", {}, hasReasons ? "Why" : "Expected line"))),
     body);
 }
 
