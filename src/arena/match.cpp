@@ -6,6 +6,7 @@
 #include <mutex>
 #include <string_view>
 
+#include "../game/mean_interval.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/interval.hpp"
 #include "arvek/game/repetition.hpp"
@@ -54,15 +55,14 @@ double mean_of(const std::vector<double>& values) {
     return values.empty() ? 0.0 : sum / static_cast<double>(values.size());
 }
 
-/// Of the mean, by the normal distribution.
-Interval interval_of(const std::vector<double>& values) {
-    const double mean = mean_of(values);
-    if (values.size() < 2) return {-1e300, 1e300};
-    double squares = 0;
-    for (const double value : values) squares += (value - mean) * (value - mean);
-    const double n = static_cast<double>(values.size());
-    const double half = errors_to_each_side * std::sqrt(squares / (n - 1) / n);
-    return {mean - half, mean + half};
+/// Payoffs may be as bad as the best that was met is good, but for one player alone.
+Interval interval_of(const std::vector<double>& values, bool may_be_lost) {
+    double least = 0, most = 1;
+    for (const double value : values) {
+        least = std::min(least, value);
+        most = std::max(most, std::abs(value));
+    }
+    return mean_interval(values, may_be_lost ? -most : least, most);
 }
 
 std::vector<double> in_numbers(const std::vector<Payoff>& payoffs) { return {payoffs.begin(), payoffs.end()}; }
@@ -77,9 +77,9 @@ std::vector<double> differences(const MatchResult& result) {
 }  // namespace
 
 double MatchResult::mean_payoff_a() const { return mean_of(in_numbers(payoffs_a)); }
-Interval MatchResult::payoff_interval() const { return interval_of(in_numbers(payoffs_a)); }
+Interval MatchResult::payoff_interval() const { return interval_of(in_numbers(payoffs_a), players > 1); }
 double MatchResult::mean_difference() const { return mean_of(differences(*this)); }
-Interval MatchResult::difference_interval() const { return interval_of(differences(*this)); }
+Interval MatchResult::difference_interval() const { return interval_of(differences(*this), true); }
 
 ScoreSummary MatchResult::summary(bool of_a) const { return score_summary(of_a ? payoffs_a : payoffs_b); }
 

@@ -82,6 +82,18 @@ std::map<std::string, HabitCounter::Shares> HabitCounter::shares() const {
     return shares;
 }
 
+namespace {
+
+/// Wilson's, of as many decisions that have nothing to do with each other as would err so much; of games where all have the
+/// same share.
+Interval interval_of_share(double mean, double error, std::size_t games) {
+    const double counted = error > 0 ? mean * (1 - mean) / (error * error) : static_cast<double>(games);
+    const int decisions = static_cast<int>(std::clamp(std::round(counted), 1.0, 2e9));
+    return wilson_interval(mean * decisions, decisions);
+}
+
+}  // namespace
+
 Habits HabitCounter::habits() const {
     Habits habits;
     habits.games = static_cast<int>(chosen_.size());
@@ -117,10 +129,10 @@ Habits HabitCounter::habits() const {
     }
     habits.positions_again = again;
     habits.same_reply = again > 0 ? static_cast<double>(most) / static_cast<double>(again) : 0.0;
-    for (const auto& [reason, share] : shares())
-        habits.reasons.push_back({reason, share.moves, share.mean,
-                                  std::max(0.0, share.mean - errors_to_each_side * share.error),
-                                  std::min(1.0, share.mean + errors_to_each_side * share.error)});
+    for (const auto& [reason, share] : shares()) {
+        const Interval interval = interval_of_share(share.mean, share.error, chosen_.size());
+        habits.reasons.push_back({reason, share.moves, share.mean, interval.low, interval.high});
+    }
     std::stable_sort(habits.reasons.begin(), habits.reasons.end(),
                      [](const auto& a, const auto& b) { return a.moves > b.moves; });
     return habits;
@@ -138,9 +150,12 @@ std::vector<HabitDifference> HabitCounter::differences(const HabitCounter& other
             return found == all.end() ? Shares{} : found->second;
         };
         const Shares a = of(own), b = of(theirs);
-        const double error = std::sqrt(a.error * a.error + b.error * b.error), difference = a.mean - b.mean;
-        differences.push_back({reason, a.mean, b.mean, difference - errors_to_each_side * error,
-                               difference + errors_to_each_side * error});
+        // Newcombe (1998), "Interval Estimation for the Difference between Independent Proportions".
+        const Interval of_a = interval_of_share(a.mean, a.error, chosen_.size());
+        const Interval of_b = interval_of_share(b.mean, b.error, other.chosen_.size());
+        const double difference = a.mean - b.mean;
+        differences.push_back({reason, a.mean, b.mean, difference - std::hypot(a.mean - of_a.low, of_b.high - b.mean),
+                               difference + std::hypot(of_a.high - a.mean, b.mean - of_b.low)});
     }
     std::stable_sort(differences.begin(), differences.end(),
                      [](const auto& x, const auto& y) { return std::abs(x.a - x.b) > std::abs(y.a - y.b); });

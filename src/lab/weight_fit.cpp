@@ -8,8 +8,8 @@
 #include <string>
 #include <utility>
 
+#include "../game/mean_interval.hpp"
 #include "arvek/game/input_error.hpp"
-#include "arvek/game/interval.hpp"
 
 namespace arvek {
 
@@ -30,14 +30,11 @@ void check_samples(std::span<const WeightSample> samples, double ridge) {
 }
 
 /// How many standard errors a 95 % interval reaches to each side with so many games more than weights: Student's
-/// distribution, by the expansion around the normal one. Infinitely many where the games are too few to tell.
+/// distribution. Infinitely many where the games are too few to tell.
 double errors_with(int freedom) {
     constexpr int least = 8;
     if (freedom < least) return std::numeric_limits<double>::infinity();
-    constexpr double z = errors_to_each_side;
-    const double z3 = z * z * z, z5 = z3 * z * z, z7 = z5 * z * z, v = freedom;
-    return z + (z3 + z) / (4 * v) + (5 * z5 + 16 * z3 + 3 * z) / (96 * v * v) +
-           (3 * z7 + 19 * z5 + 17 * z3 - 15 * z) / (384 * v * v * v);
+    return errors_to_each_side_with(freedom);
 }
 
 }  // namespace

@@ -407,3 +407,42 @@ TEST(Ratings, AreTheLikeliestAndKnowHowSureTheyAre) {
     const std::vector<PairScore> impossible{{0, 1, 21.0, 20}};
     EXPECT_THROW((void)fit_ratings(2, impossible, 0), InputError);
 }
+
+TEST(Match, IntervalsOfPayoffsHold) {
+    struct Law {
+        const char* name;
+        std::vector<Payoff> payoffs;
+        std::vector<double> weights;
+    };
+    std::vector<Payoff> margins;
+    std::vector<double> bell;
+    for (int payoff = -30; payoff <= 30; ++payoff) {
+        margins.push_back(payoff);
+        bell.push_back(std::exp(-std::pow((payoff - 6) / 10.0, 2) / 2));
+    }
+    Random random(12);
+    for (const Law& law : {Law{"even", {1, -1}, {0.5, 0.5}}, Law{"one side wins nine in ten", {1, -1}, {0.9, 0.1}},
+                           Law{"one side wins nearly all", {1, -1}, {0.99, 0.01}},
+                           Law{"nearly all drawn", {1, 0, -1}, {0.05, 0.9, 0.05}},
+                           Law{"three seats", {2, -1}, {0.5, 0.5}}, Law{"margins", margins, bell}}) {
+        double mean = 0, sum = 0;
+        for (std::size_t i = 0; i < law.payoffs.size(); ++i)
+            mean += law.payoffs[i] * law.weights[i], sum += law.weights[i];
+        mean /= sum;
+        for (const int games : {5, 10, 40, 100, 400}) {
+            const int matches = testing_support::sanitized ? 200 : 1'000;
+            int held = 0;
+            for (int i = 0; i < matches; ++i) {
+                MatchResult result;
+                result.players = 2;
+                for (int game = 0; game < games; ++game)
+                    result.payoffs_a.push_back(law.payoffs[weighted_draw(law.weights, random.unit() * sum)]);
+                const Interval interval = result.payoff_interval();
+                held += interval.low <= mean + 1e-9 && interval.high >= mean - 1e-9 ? 1 : 0;
+            }
+            const double share = 100.0 * held / matches;
+            std::printf("%s, %d games: %.1f\n", law.name, games, share);
+            EXPECT_GE(share, games < 10 ? 85.0 : 91.0) << law.name << ", " << games << " games";
+        }
+    }
+}

@@ -151,7 +151,7 @@ TEST(MonteCarlo, NeverGrowsBeyondItsMemoryAndGoesOnWhenThatIsFull) {
 namespace {
 
 /// The first player goes to one of three locks; at each the second has 20,000 moves, of which one wins.
-struct ManyMoves {
+struct CrowdedLocks {
     struct Position {
         std::int32_t lock = -1, move = -1;
         friend bool operator==(const Position&, const Position&) = default;
@@ -175,7 +175,7 @@ struct ManyMoves {
 
 TEST(MonteCarlo, CallsNothingExactWhereThereIsNoRoomForAllMoves) {
     for (const std::uint64_t seed : {1u, 2u, 3u}) {
-        MonteCarlo<ManyMoves> search(ManyMoves{}, {.memory_mebibytes = 1, .leaf = LeafValue::Evaluation});
+        MonteCarlo<CrowdedLocks> search(CrowdedLocks{}, {.memory_mebibytes = 1, .leaf = LeafValue::Evaluation});
         const auto decision = search.decide({}, {.playouts = 300}, {.seed = seed});
         for (const auto& entry : decision.ranked)
             EXPECT_TRUE(entry.kind != ScoreKind::Exact || entry.mean < 0) << "each of the three is lost";

@@ -122,7 +122,7 @@ struct MatchResult {
     double points = 0.0;              ///< what points_a() gives
     std::vector<Payoff> payoffs_a{};  ///< of A, by game in their order; in a game for one, those that A played
     std::vector<Payoff> payoffs_b{};  ///< in a game for one, those that B played, on the same deals
-    /// The mean payoff of A and its 95 % interval, by the normal distribution.
+    /// The mean payoff of A and its 95 % interval: payoffs rarer than one in so many games may not be in it.
     double mean_payoff_a() const;
     /// See mean_payoff_a().
     Interval payoff_interval() const;
