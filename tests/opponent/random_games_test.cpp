@@ -158,7 +158,7 @@ class Round {
 template <class G>
 void hold_in_random_games() {
     const std::uint64_t first = asked_for("ARVEK_TEST_SEED", 1);
-    const std::uint64_t games = asked_for("ARVEK_TEST_GAMES", testing_support::sanitized ? 40 : 200);
+    const std::uint64_t games = asked_for("ARVEK_TEST_GAMES", testing_support::sanitized ? 150 : 200);
     std::map<std::string, Answers> answers;
     int wins = 0;
     for (std::uint64_t seed = first; seed < first + games; ++seed) {
@@ -176,7 +176,8 @@ void hold_in_random_games() {
     EXPECT_GT(wins, static_cast<int>(games) / 20);
     EXPECT_GT(answers.size(), 8u);
     EXPECT_GT(answers["standard"].played, static_cast<int>(games) / 2);
-    EXPECT_GT(answers["standard"].best * 2, answers["random"].best * 2 + answers["random"].played / 5);
+    if (games >= 100)
+        EXPECT_GT(answers["standard"].best * 2, answers["random"].best * 2 + answers["random"].played / 5);
 }
 
 }  // namespace
