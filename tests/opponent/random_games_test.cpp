@@ -176,8 +176,9 @@ void hold_in_random_games() {
     EXPECT_GT(wins, static_cast<int>(games) / 20);
     EXPECT_GT(answers.size(), 8u);
     EXPECT_GT(answers["standard"].played, static_cast<int>(games) / 2);
-    if (games >= 100)
+    if (games >= 100) {
         EXPECT_GT(answers["standard"].best * 2, answers["random"].best * 2 + answers["random"].played / 5);
+    }
 }
 
 }  // namespace
