@@ -697,8 +697,9 @@ std::string scores_text(const MatchReport& report) {
     const Interval interval = result.difference_interval();
     std::string text = table.text();
     if (result.comparisons() > 1)
-        text += fmt::format("  On the same deal {} got {:+.1f} more in the mean, 95 % interval {:+.1f} to {:+.1f}.\n",
-                            report.a_title, result.mean_difference(), interval.low, interval.high);
+        text += fmt::format("  On the same deal {} got {:.1f} {} in the mean, 95 % interval {:+.1f} to {:+.1f}.\n",
+                            report.a_title, std::abs(result.mean_difference()),
+                            result.mean_difference() < 0 ? "less" : "more", interval.low, interval.high);
     if (result.unfinished > 0) text += fmt::format("  {} games were cut off for their length.\n", result.unfinished);
     if (!result.first_fault.empty()) text += "  The first fault, " + plain_line(result.first_fault) + ".\n";
     return text + histogram_text(report) + chosen_text(report);
