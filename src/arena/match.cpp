@@ -8,7 +8,6 @@
 
 #include "../game/mean_interval.hpp"
 #include "arvek/game/input_error.hpp"
-#include "arvek/game/interval.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/seen_so_far.hpp"
 #include "arvek/search/worker_threads.hpp"

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdint>
 #include <numeric>
 
 namespace arvek {
@@ -12,6 +11,11 @@ double errors_to_each_side_with(int freedom) {
     const double z3 = z * z * z, z5 = z3 * z * z, z7 = z5 * z * z, v = freedom;
     return z + (z3 + z) / (4 * v) + (5 * z5 + 16 * z3 + 3 * z) / (96 * v * v) +
            (3 * z7 + 19 * z5 + 17 * z3 - 15 * z) / (384 * v * v * v);
+}
+
+Interval interval_of_share(double share, double games) {
+    const int whole = static_cast<int>(std::clamp(std::round(games), 1.0, 2e9));
+    return wilson_interval(share * whole, whole);
 }
 
 Interval mean_interval(std::span<const double> values, double least, double most) {
@@ -28,8 +32,7 @@ Interval mean_interval(std::span<const double> values, double least, double most
         const double errors = errors_to_each_side_with(static_cast<int>(std::min(n - 1, 1e9))) / errors_to_each_side;
         counted = n * of_ends / squares / (errors * errors);
     }
-    const int games = static_cast<int>(std::clamp(std::round(counted), 1.0, 2e9));
-    const Interval interval = wilson_interval(share * games, games);
+    const Interval interval = interval_of_share(share, counted);
     return {least + interval.low * (most - least), least + interval.high * (most - least)};
 }
 

@@ -4,10 +4,10 @@
 #include <cmath>
 #include <set>
 
+#include "../game/mean_interval.hpp"
 #include "arvek/game/chance.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
-#include "arvek/game/interval.hpp"
 #include "arvek/game/text.hpp"
 #include "position_key.hpp"
 
@@ -84,12 +84,9 @@ std::map<std::string, HabitCounter::Shares> HabitCounter::shares() const {
 
 namespace {
 
-/// Wilson's, of as many decisions that have nothing to do with each other as would err so much; of games where all have the
-/// same share.
-Interval interval_of_share(double mean, double error, std::size_t games) {
-    const double counted = error > 0 ? mean * (1 - mean) / (error * error) : static_cast<double>(games);
-    const int decisions = static_cast<int>(std::clamp(std::round(counted), 1.0, 2e9));
-    return wilson_interval(mean * decisions, decisions);
+/// Of as many decisions that have nothing to do with each other as would err so much; of games where all have the same share.
+Interval interval_by_error(double mean, double error, std::size_t games) {
+    return interval_of_share(mean, error > 0 ? mean * (1 - mean) / (error * error) : static_cast<double>(games));
 }
 
 }  // namespace
@@ -130,7 +127,7 @@ Habits HabitCounter::habits() const {
     habits.positions_again = again;
     habits.same_reply = again > 0 ? static_cast<double>(most) / static_cast<double>(again) : 0.0;
     for (const auto& [reason, share] : shares()) {
-        const Interval interval = interval_of_share(share.mean, share.error, chosen_.size());
+        const Interval interval = interval_by_error(share.mean, share.error, chosen_.size());
         habits.reasons.push_back({reason, share.moves, share.mean, interval.low, interval.high});
     }
     std::stable_sort(habits.reasons.begin(), habits.reasons.end(),
@@ -151,8 +148,8 @@ std::vector<HabitDifference> HabitCounter::differences(const HabitCounter& other
         };
         const Shares a = of(own), b = of(theirs);
         // Newcombe (1998), "Interval Estimation for the Difference between Independent Proportions".
-        const Interval of_a = interval_of_share(a.mean, a.error, chosen_.size());
-        const Interval of_b = interval_of_share(b.mean, b.error, other.chosen_.size());
+        const Interval of_a = interval_by_error(a.mean, a.error, chosen_.size());
+        const Interval of_b = interval_by_error(b.mean, b.error, other.chosen_.size());
         const double difference = a.mean - b.mean;
         differences.push_back({reason, a.mean, b.mean, difference - std::hypot(a.mean - of_a.low, of_b.high - b.mean),
                                difference + std::hypot(of_a.high - a.mean, b.mean - of_b.low)});

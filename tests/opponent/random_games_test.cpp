@@ -8,15 +8,16 @@
 #include <arvek/game/view.hpp>
 #include <arvek/opponent/game_kit.hpp>
 #include <arvek/opponent/make_opponent.hpp>
-#include <cstdlib>
 #include <iostream>
 #include <map>
 
+#include "support/environment.hpp"
 #include "support/plain_values.hpp"
 #include "support/random_game.hpp"
 #include "support/sanitized.hpp"
 
 using namespace arvek;
+using testing_support::number_from;
 using testing_support::PlainValues;
 using testing_support::RandomGame;
 using testing_support::RandomRules;
@@ -56,18 +57,13 @@ struct SealedGame : RandomGame<8> {
     }
 };
 
-std::uint64_t asked_for(const char* name, std::uint64_t otherwise) {
-    const char* text = std::getenv(name);
-    return text != nullptr ? std::strtoull(text, nullptr, 10) : otherwise;
-}
-
 struct Answers {
     int played = 0, refused = 0, best = 0;
 };
 
 class Round {
    public:
-    Round(const RandomRules& rules, std::uint64_t seed) : rules_(rules), random_(seed) {}
+    Round(const RandomRules& rules, std::uint64_t seed) : rules_(rules), seed_(seed), random_(seed) {}
 
     template <class G>
     void ask(std::map<std::string, Answers>& answers) {
@@ -95,7 +91,7 @@ class Round {
                 const Payoff least = rules_.seats > 1 || !spec.margins ? 1 : most_payoff_of(kit.game);
                 return pays(kit.game, after, kit.game.player_to_move(at), least, 1);
             };
-            const std::string where = "game " + std::to_string(rules_seed) + ", " + text + ": ";
+            const std::string where = "game " + std::to_string(seed_) + ", " + text + ": ";
             try {
                 const auto decision = decide();
                 const AnyMove& move = decision.move;
@@ -119,7 +115,6 @@ class Round {
         }
     }
 
-    std::uint64_t rules_seed = 0;
     int wins_seen = 0;
 
    private:
@@ -152,19 +147,19 @@ class Round {
     }
 
     const RandomRules& rules_;
+    std::uint64_t seed_;
     Random random_;
 };
 
 template <class G>
 void hold_in_random_games() {
-    const std::uint64_t first = asked_for("ARVEK_TEST_SEED", 1);
-    const std::uint64_t games = asked_for("ARVEK_TEST_GAMES", testing_support::sanitized ? 150 : 200);
+    const std::uint64_t first = number_from("ARVEK_TEST_SEED", 1);
+    const std::uint64_t games = number_from("ARVEK_TEST_GAMES", testing_support::sanitized ? 150 : 200);
     std::map<std::string, Answers> answers;
     int wins = 0;
     for (std::uint64_t seed = first; seed < first + games; ++seed) {
         const RandomRules rules = RandomRules::drawn(seed);
         Round round(rules, seed);
-        round.rules_seed = seed;
         round.ask<G>(answers);
         wins += round.wins_seen;
         if (testing::Test::HasFatalFailure()) return;

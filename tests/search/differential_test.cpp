@@ -20,11 +20,13 @@
 #include <fstream>
 #include <sstream>
 
+#include "support/environment.hpp"
 #include "support/plain_values.hpp"
 #include "support/random_game.hpp"
 #include "support/sanitized.hpp"
 
 using namespace arvek;
+using testing_support::number_from;
 using testing_support::PlainValues;
 using testing_support::RandomGame;
 using testing_support::RandomRules;
@@ -491,11 +493,6 @@ RandomRules smaller(RandomRules rules, std::uint64_t seed) {
         for (int& to : kept.nodes.back().next) to = place[static_cast<std::size_t>(to)];
     }
     return fails(kept) ? kept : rules;
-}
-
-std::uint64_t number_from(const char* name, std::uint64_t otherwise) {
-    const char* text = std::getenv(name);
-    return text != nullptr ? std::strtoull(text, nullptr, 10) : otherwise;
 }
 
 }  // namespace
