@@ -79,17 +79,23 @@ void hand_written(benchmark::State& state, ByHand search, int depth) {
     note_node_time(state, nodes);
 }
 
-/// Prints what the usual reporter prints, and keeps the fastest time per node of each benchmark.
+/// Prints the means and medians, without colours, and keeps the fastest time per node of each benchmark.
 class FastestReporter : public benchmark::ConsoleReporter {
    public:
+    FastestReporter() : ConsoleReporter(OO_Tabular) {}
+
     void ReportRuns(const std::vector<Run>& runs) override {
-        ConsoleReporter::ReportRuns(runs);
+        std::vector<Run> aggregates;
         for (const Run& run : runs) {
-            if (run.run_type != Run::RT_Iteration) continue;
+            if (run.run_type != Run::RT_Iteration) {
+                aggregates.push_back(run);
+                continue;
+            }
             const double time = run.counters.at("node_time").value;
             auto [entry, fresh] = fastest_.emplace(run.run_name.function_name, time);
             if (!fresh && time < entry->second) entry->second = time;
         }
+        if (!aggregates.empty()) ConsoleReporter::ReportRuns(aggregates);
     }
 
     void print_ratio(const std::string& what, const std::string& a, const std::string& b) const {

@@ -27,6 +27,7 @@ void measure(const char* name, const G& game, const std::vector<std::string>& te
     constexpr int repetitions = 3;
     bench::GeometricMean rates, times;
     double seconds_of_one = 0;
+    int measured = 0;
     arvek::Standard<G> one(game, {.table_mebibytes = 64}), two(game, {.table_mebibytes = 64, .threads = 2});
     for (const std::string& text : texts) {
         const auto position = game.read_position(text);
@@ -42,13 +43,18 @@ void measure(const char* name, const G& game, const std::vector<std::string>& te
         seconds_of_one += seconds[0];
         // What is over in no time says nothing about threads.
         if (seconds[0] < 0.02) continue;
+        ++measured;
         rates.add(rate[1] / rate[0]);
         times.add(seconds[0] / seconds[1]);
         all_rates.add(rate[1] / rate[0]);
         all_times.add(seconds[0] / seconds[1]);
     }
-    std::printf("  %-26s depth %2d, %6.2f s a position: %.2f times the nodes a second, %.2f times as fast\n", name,
-                depth, seconds_of_one / static_cast<double>(texts.size()), rates.value(), times.value());
+    std::printf("  %-26s depth %2d, %6.3f s a position: ", name, depth,
+                seconds_of_one / static_cast<double>(texts.size()));
+    if (measured == 0)
+        std::printf("over too soon to tell\n");
+    else
+        std::printf("%.2f times the nodes a second, %.2f times as fast\n", rates.value(), times.value());
 }
 
 }  // namespace

@@ -37,30 +37,30 @@ std::string text_of(const std::optional<Outcome>& outcome, int players) {
 
 class Asking {
    public:
-    Asking(const AnyGame& game, const AnyPosition& position, std::size_t most)
-        : game_(game), position_(position), most_(most) {}
+    Asking(const AnyGame& game, const AnyPosition& position, std::size_t most, std::string_view only)
+        : game_(game), position_(position), most_(most), only_(only) {}
 
     Answers answers() {
         const int players = players_of(game_);
         bool over = false, chance = false;
-        ask("outcome", "", [&] {
+        find_out("outcome", [&] {
             const auto outcome = game_.outcome(position_);
             over = outcome.has_value();
-            return text_of(outcome, players);
+            return [&, outcome] { return text_of(outcome, players); };
         });
         MoveList<AnyMove> moves;
         if (!over && has_chance(game_))
-            ask("chance_is_next", "", [&] {
+            find_out("chance_is_next", [&] {
                 chance = game_.chance_is_next(position_);
-                return std::string(chance ? "yes" : "no");
+                return [&] { return std::string(chance ? "yes" : "no"); };
             });
         if (!over && chance) {
             ask_about_events(moves);
         } else if (!over) {
             ask("player_to_move", "", [&] { return game_.player_name(game_.player_to_move(position_)); });
-            ask("generate_moves", "", [&] {
+            find_out("generate_moves", [&] {
                 game_.generate_moves(position_, moves);
-                return names(moves);
+                return [&] { return names(moves); };
             });
             ask_about_the_position(moves);
         }
@@ -78,8 +78,22 @@ class Asking {
     }
 
    private:
+    bool asks(const char* function) const { return only_.empty() || only_ == function; }
+
+    /// What is needed to ask the others: `act` finds it out, and gives what says it.
+    template <class Act>
+    void find_out(const char* function, Act act) {
+        if (asks(function)) return ask(function, "", [&] { return act()(); });
+        try {
+            (void)act();
+        } catch (...) {
+            // It is an answer where this function is asked.
+        }
+    }
+
     template <class Act>
     void ask(const char* function, const char* about, Act act) {
+        if (!asks(function)) return;
         try {
             answers_.all.push_back({function, about, act()});
         } catch (const std::exception& error) {
@@ -98,14 +112,15 @@ class Asking {
     void ask_about_events(MoveList<AnyMove>& moves) {
         MoveList<Event<AnyMove>> events;
         if (lists_events(game_))
-            ask("generate_events", "", [&] {
+            find_out("generate_events", [&] {
                 game_.generate_events(position_, events);
-                std::string text;
-                for (const auto& event : events) {
-                    text += game_.move_text(position_, event.move) + " " + text_of(event.probability) + " ";
-                    moves.push_back(event.move);
-                }
-                return text;
+                for (const auto& event : events) moves.push_back(event.move);
+                return [&] {
+                    std::string text;
+                    for (const auto& event : events)
+                        text += game_.move_text(position_, event.move) + " " + text_of(event.probability) + " ";
+                    return text;
+                };
             });
         if (offers(game_, Ability::DrawnEvents))
             ask("draw_event", "", [&] {
@@ -253,6 +268,7 @@ class Asking {
     const AnyGame& game_;
     const AnyPosition& position_;
     std::size_t most_;
+    std::string_view only_;
     Answers answers_;
 };
 
@@ -275,8 +291,8 @@ std::pair<std::string, std::string> shown(const std::string& one, const std::str
 
 }  // namespace
 
-Answers answers_of(const AnyGame& game, const AnyPosition& position, std::size_t moves) {
-    return Asking(game, position, moves).answers();
+Answers answers_of(const AnyGame& game, const AnyPosition& position, std::size_t moves, std::string_view only) {
+    return Asking(game, position, moves, only).answers();
 }
 
 std::optional<Disagreement> disagreement(const Answers& one, const Answers& other) {

@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "arvek/game/any_game.hpp"
@@ -23,8 +24,10 @@ struct Answers {
 };
 
 /// Asks every function that the game offers, also about each of so many moves and what comes after them. What
-/// throws is an answer too. Functions that draw are given the same random numbers.
-Answers answers_of(const AnyGame& game, const AnyPosition& position, std::size_t moves = 40);
+/// throws is an answer too. Functions that draw are given the same random numbers. `only`: nothing but what that function
+/// answers, unless it is empty.
+Answers answers_of(const AnyGame& game, const AnyPosition& position, std::size_t moves = 40,
+                   std::string_view only = {});
 
 struct Disagreement {
     std::string function;

@@ -86,7 +86,10 @@ namespace {
 
 /// Of as many decisions that have nothing to do with each other as would err so much; of games where all have the same share.
 Interval interval_by_error(double mean, double error, std::size_t games) {
-    return interval_of_share(mean, error > 0 ? mean * (1 - mean) / (error * error) : static_cast<double>(games));
+    if (!(error > 0) || games < 2) return interval_of_share(mean, static_cast<double>(games));
+    // The error is itself estimated, from so many games.
+    const double errors = errors_to_each_side_with(static_cast<int>(games) - 1) / errors_to_each_side * error;
+    return interval_of_share(mean, mean * (1 - mean) / (errors * errors));
 }
 
 }  // namespace

@@ -1,7 +1,9 @@
 #include <algorithm>
 #include <cstdint>
 #include <map>
+#include <set>
 #include <string>
+#include <string_view>
 #include <thread>
 #include <unordered_set>
 #include <utility>
@@ -18,6 +20,7 @@
 #include "checking.hpp"
 #include "exploring.hpp"
 #include "findings.hpp"
+#include "interrupting.hpp"
 #include "noted_game.hpp"
 #include "position_laws.hpp"
 #include "text_laws.hpp"
@@ -435,34 +438,83 @@ class RuleChecker {
             one.path, other.path);
     }
 
+    struct FoundInThreads {
+        std::size_t place;
+        Disagreement differs;
+    };
+
+    /// What is answered now, compared with what was answered before: nothing where it is the same.
+    std::optional<FoundInThreads> ask_once_more(const Answers& before, std::size_t place, std::string_view only) const {
+        if (auto differs = disagreement(before, answers_of(plain_, sample_[place].position, moves_asked, only)))
+            return FoundInThreads{place, std::move(*differs)};
+        return std::nullopt;
+    }
+
     void ask_in_threads() {
         if (findings_.knows("left-over state")) return;
-        constexpr std::size_t threads = 4, rounds = 12;
         stage("asking in threads", 0.75);
         if (watcher_ != nullptr) watcher_->path({});
+        std::optional<FoundInThreads> found;
+        // Takes longer than all else here, so what is wrong without threads is to be put right first.
+        if (findings_.none()) found = ask_where_one_is_stopped();
+        if (!found) found = ask_at_once();
+        if (!found) return;
+        Findings::Looking looking(findings_, nullptr);
+        findings_.fault("threads", found->differs.function,
+                        "asked by several threads at once it answers " + said_by(found->differs) +
+                            " about the same position: does it keep something outside of the position?",
+                        sample_[found->place].path);
+    }
+
+    /// Function by function: one thread asks, is stopped wherever it is, another asks about another position, and the first
+    /// goes on.
+    std::optional<FoundInThreads> ask_where_one_is_stopped() {
+        constexpr int times = 60;
+        const std::size_t count = std::min<std::size_t>(sample_.size(), 40);
+        std::set<std::string_view> functions;
+        for (const Sampled& one : sample_)
+            for (const Answer& answer : one.answers.all) functions.insert(answer.function);
+        for (const std::string_view function : functions) {
+            std::vector<Answers> before;
+            for (std::size_t place = 0; place < count; ++place)
+                before.push_back(answers_of(plain_, sample_[place].position, moves_asked, function));
+            std::optional<FoundInThreads> by_stopped, by_other;
+            std::size_t next = 0, next_of_other = count / 2;
+            stop_in_the_middle(
+                times,
+                [&] {
+                    const std::size_t place = next++ % count;
+                    by_stopped = ask_once_more(before[place], place, function);
+                    return !by_stopped;
+                },
+                [&] {
+                    const std::size_t place = (next_of_other += 7) % count;
+                    by_other = ask_once_more(before[place], place, function);
+                    return !by_other && !enough(0.8);
+                });
+            if (by_stopped) return by_stopped;
+            if (by_other || enough(0.8)) return by_other;
+        }
+        return std::nullopt;
+    }
+
+    std::optional<FoundInThreads> ask_at_once() {
+        constexpr std::size_t threads = 4, rounds = 12;
         const std::size_t count = std::min<std::size_t>(sample_.size(), 120);
-        std::vector<std::optional<std::pair<std::size_t, Disagreement>>> found(threads);
+        std::vector<std::optional<FoundInThreads>> found(threads);
         std::vector<std::thread> at_work;
         for (std::size_t thread = 0; thread < threads; ++thread)
             at_work.emplace_back([&, thread] {
                 for (std::size_t round = 0; round < rounds && !found[thread]; ++round)
                     for (std::size_t i = 0; i < count && !found[thread] && !enough(0.85); ++i) {
                         const std::size_t place = (i * (2 * thread + 1) + thread * 31 + round) % count;
-                        const Sampled& one = sample_[place];
-                        if (auto differs = disagreement(one.answers, answers_of(plain_, one.position, moves_asked)))
-                            found[thread].emplace(place, std::move(*differs));
+                        found[thread] = ask_once_more(sample_[place].answers, place, {});
                     }
             });
         for (std::thread& each : at_work) each.join();
-        for (const auto& each : found)
-            if (each) {
-                Findings::Looking looking(findings_, nullptr);
-                findings_.fault("threads", each->second.function,
-                                "asked by several threads at once it answers " + said_by(each->second) +
-                                    " about the same position: does it keep something outside of the position?",
-                                sample_[each->first].path);
-                return;
-            }
+        for (auto& each : found)
+            if (each) return std::move(each);
+        return std::nullopt;
     }
 
     // ---- values ----

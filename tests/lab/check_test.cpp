@@ -130,10 +130,13 @@ TEST(Check, AccusesNoSoundGame) {
 }
 
 // A few are beyond so few games. The reflection is wrong, and still two positions hardly ever share its hash.
-TEST(Check, FindsTheFaultsOfCrates) {
-    // A static buffer shows only where two threads happen to meet in it, which is nothing to promise.
-    for (const std::string& fault : missed_of<zoo::Crates>(zoo::crates_faults))
-        EXPECT_EQ(fault, "a move text from a static buffer");
+TEST(Check, FindsTheFaultsOfCrates) { EXPECT_TRUE(missed_of<zoo::Crates>(zoo::crates_faults).empty()); }
+TEST(Check, FindsStaticBuffersEveryTime) {
+    if (sanitized) GTEST_SKIP() << "a race by design, which the sanitizer for threads would report as ours";
+    zoo::Crates game;
+    game.broken = "a move text from a static buffer";
+    for (std::uint64_t seed = 1; seed <= 10; ++seed)
+        EXPECT_TRUE(names(check_rules(game, {.games = 20, .seed = seed, .compared = 3}), "threads")) << seed;
 }
 TEST(Check, RemarksOnWinnersWhomTheEvaluationThoughtLost) {
     const auto remarks = [](std::string_view fault) {
