@@ -39,7 +39,7 @@ PAGES = {
     "Begin": ["which_search", "recipes", "mistakes", "how_to_add"],
     "Opponents": ["writing_opponents", "levels", "techniques", "monte_carlo", "programs"],
     "Work on them": ["workbench", "checking", "lab", "learning"],
-    "For programs": ["rpc", "performance", "compile_time", "architecture"],
+    "For programs": ["rpc", "performance", "measurements", "compile_time", "architecture"],
 }
 
 

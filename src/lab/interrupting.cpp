@@ -89,12 +89,12 @@ void let_pass(std::chrono::microseconds time) {
 
 }  // namespace
 
-void stop_in_the_middle(int times, const std::function<bool()>& over_and_over, const std::function<bool()>& meanwhile) {
+bool stop_in_the_middle(int times, const std::function<bool()>& over_and_over, const std::function<bool()>& meanwhile) {
     static std::mutex one_at_a_time;
     const std::scoped_lock lock(one_at_a_time);
     const Bells own;
     const int signal = free_signal();
-    if (signal == 0 || !own.work()) return;
+    if (signal == 0 || !own.work()) return false;
     bells.store(&own);
     struct sigaction handled {};
     struct sigaction before {};
@@ -116,7 +116,8 @@ void stop_in_the_middle(int times, const std::function<bool()>& over_and_over, c
     runs.wait(1'000);
     Random random(1);
     constexpr int most_in_vain = 5;
-    for (int i = 0, in_vain = 0; i < times && in_vain < most_in_vain && !ends.load(); ++i) {
+    int in_vain = 0;
+    for (int i = 0; i < times && in_vain < most_in_vain && !ends.load(); ++i) {
         // At another instruction than the last time.
         let_pass(std::chrono::microseconds(random.below(50)));
         if (ends.load()) break;
@@ -140,6 +141,7 @@ void stop_in_the_middle(int times, const std::function<bool()>& over_and_over, c
     own.may_go_on.ring();
     thread.join();
     ::sigaction(signal, &before, nullptr);
+    return in_vain < most_in_vain;
 }
 
 }  // namespace arvek::detail

@@ -480,7 +480,7 @@ class RuleChecker {
                 before.push_back(answers_of(plain_, sample_[place].position, moves_asked, function));
             std::optional<FoundInThreads> by_stopped, by_other;
             std::size_t next = 0, next_of_other = count / 2;
-            stop_in_the_middle(
+            const bool comes_to_something = stop_in_the_middle(
                 times,
                 [&] {
                     const std::size_t place = next++ % count;
@@ -493,7 +493,7 @@ class RuleChecker {
                     return !by_other && !enough(0.8);
                 });
             if (by_stopped) return by_stopped;
-            if (by_other || enough(0.8)) return by_other;
+            if (by_other || !comes_to_something || enough(0.8)) return by_other;
         }
         return std::nullopt;
     }

@@ -5,12 +5,14 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <limits>
 #include <numeric>
 #include <optional>
 #include <string>
 #include <unordered_map>
 #include <utility>
 
+#include "arvek/game/detail/places_in_order.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/rules/rule_list.hpp"
 
@@ -140,6 +142,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     Decision<AnyMove> decide(const AnyView& seen, std::uint64_t seed, std::span<const AnyView> earlier_seen,
                              StopToken stop) override {
         const AnyPosition position = stand_in(game_, seen);
+        const double started = level_.limits.clock.seconds_or_0();
         const std::size_t moves = moves_to_choose_from(game_, position).size();  // says so where nothing is to decide
         const std::span<const AnyPosition> earlier = stand_ins(earlier_seen);
         const bool varies = level_.variety > 0 && players_of(game_) > 1 && is_opening(earlier.size());
@@ -190,6 +193,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
             keep_from_the_worst(decision, now);
         }
+        decision.stats.seconds = std::max(decision.stats.seconds, level_.limits.clock.seconds_or_0() - started);
         chooser_->remember(now, decision);
         return decision;
     }
@@ -312,6 +316,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
 
     /// What a survey and a second look take, as shares of what the decision itself took.
     static constexpr double survey_share = 0.2, second_look_share = 0.8;
+    /// What it may take on top to see how far each move stands out.
+    static constexpr double salience_share = 0.1;
 
     static Limits share_of(Limits limits, double share) {
         if (limits.nodes)
@@ -343,7 +349,14 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         constexpr std::size_t most_pairs = 4'000;  // of a move and an answer to it
         const bool looks_for_answers = players_of(game_) > 1 && count * count <= most_pairs;
         const AtOnce at_once_here = at_once(now);
-        for (std::size_t i = 0; i < count; ++i) {
+        // With a slow evaluation and many moves not all are looked at: what is left stands out as usual.
+        const double until = now.limits.seconds
+                                 ? now.limits.clock.seconds() + salience_share * *now.limits.seconds
+                                 : std::numeric_limits<double>::infinity();
+        std::size_t looked_at = 0;
+        for (; looked_at < count; ++looked_at) {
+            if (now.limits.stop.stop_requested() || now.limits.clock.seconds_or_0() > until) break;
+            const std::size_t i = looked_at;
             AnyPosition after = now.position;
             game_.play(after, decision.ranked[i].move);
             if (const auto outcome = game_.outcome(after)) {
@@ -360,13 +373,13 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         MoveList<AnyMove> forcing;
         if (offers(game_, Ability::ForcingMoves)) game_.generate_forcing_moves(now.position, forcing);
         const std::vector<AnyMove> before_that = moves_a_turn_ago(now, player);
+        detail::PlacesInOrder<AnyMove> known_before(before_that), known_to_force({forcing.begin(), forcing.size()});
         const bool few_answers = losing > 0 && losing < count && 3 * (count - losing) <= count;
-        for (std::size_t i = 0; i < count; ++i) {
+        for (std::size_t i = 0; i < looked_at; ++i) {
             const AnyMove& move = decision.ranked[i].move;
             double salience = 0.1 + (most > 0 ? 0.45 * changes[i] / most : 0.2);
-            if (forcing.contains(move)) salience += 0.3;
-            if (!before_that.empty() && std::find(before_that.begin(), before_that.end(), move) == before_that.end())
-                salience += 0.15;
+            if (known_to_force.has(move)) salience += 0.3;
+            if (!before_that.empty() && !known_before.has(move)) salience += 0.15;
             if (few_answers && !loses[i]) salience = std::max(salience, 0.75);
             found[i] = ends[i] ? 1.0 : std::min(salience, 0.95);
         }
@@ -412,8 +425,12 @@ class LevelledOpponent final : public Opponent<AnyGame> {
     /// The chooser once more, with only the moves that are seen; the ranking stays what it says of all.
     void ask_again(Decision<AnyMove>& decision, const Choice<AnyGame>& now, SearchRequest<AnyMove> request) {
         std::vector<AnyMove> seen;
+        auto overlooked = decision.overlooked.begin();  // in the order of the ranking
         for (const auto& entry : decision.ranked)
-            if (sees(decision, entry.move)) seen.push_back(entry.move);
+            if (overlooked != decision.overlooked.end() && *overlooked == entry.move)
+                ++overlooked;
+            else
+                seen.push_back(entry.move);
         request.only = seen;
         request.tree = nullptr;
         Decision<AnyMove> again = chooser_->choose({now.position, now.earlier, now.limits, request, now.view});

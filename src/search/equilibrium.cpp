@@ -75,25 +75,55 @@ void RegretTree::add_set(Player player, std::size_t moves) {
                      std::vector<double>(moves, 0.0),
                      std::vector<double>(moves, 1.0 / static_cast<double>(moves)),
                      std::vector<double>(moves, 0.0),
+                     {},
                      {}});
 }
 
-/// The value for `updated`, whose regrets it adds up. `own`, `others`: how likely `updated`, and all else, come here.
-double RegretTree::walk(std::uint32_t at, Player updated, double own, double others, double weight) {
+void RegretTree::find_choices_before(std::uint32_t at, const LastChoices& last) {
+    const Node node = nodes_[at];
+    LastChoices below = last;
+    for (std::uint32_t i = 0; i < node.count; ++i) {
+        if (node.kind == Kind::Choice) {
+            const std::size_t player = index_of(sets_[node.set].player);
+            auto& before = sets_[node.set].before;
+            if (i == 0 && last[player] && std::find(before.begin(), before.end(), *last[player]) == before.end())
+                before.push_back(*last[player]);
+            below[player] = Choice{node.set, i};
+        }
+        find_choices_before(children_[node.first + i], below);
+    }
+}
+
+/// What is played now counts in the mean by how likely the player's own moves lead there, whether or not the other goes there.
+void RegretTree::add_to_means(Player player, double weight) {
+    // Sets come after those before them, as they were added.
+    for (Set& set : sets_) {
+        if (set.player != player) continue;
+        if (!set.before.empty()) {
+            set.reached = 0;
+            for (const Choice& choice : set.before)
+                set.reached += sets_[choice.set].reached * sets_[choice.set].current[choice.move];
+            set.reached /= static_cast<double>(set.before.size());
+        }
+        for (std::size_t i = 0; i < set.sums.size(); ++i) set.sums[i] += weight * set.reached * set.current[i];
+    }
+}
+
+/// The value for `updated`, whose regrets it adds up. `others`: how likely all else leads here.
+double RegretTree::walk(std::uint32_t at, Player updated, double others) {
     const Node node = nodes_[at];
     if (node.kind == Kind::End) return updated == Player::First ? node.payoff : -node.payoff;
     double value = 0;
     if (node.kind == Kind::Chance) {
         for (std::uint32_t i = node.first; i < node.first + node.count; ++i)
-            value += probabilities_[i] * walk(children_[i], updated, own, others * probabilities_[i], weight);
+            value += probabilities_[i] * walk(children_[i], updated, others * probabilities_[i]);
         return value;
     }
     Set& set = sets_[node.set];
     if (set.player != updated) {
         for (std::uint32_t i = 0; i < node.count; ++i)
             if (set.current[i] > 0)
-                value +=
-                    set.current[i] * walk(children_[node.first + i], updated, own, others * set.current[i], weight);
+                value += set.current[i] * walk(children_[node.first + i], updated, others * set.current[i]);
         return value;
     }
     constexpr std::size_t few = 16;
@@ -101,13 +131,10 @@ double RegretTree::walk(std::uint32_t at, Player updated, double own, double oth
     std::vector<double> outside(node.count > few ? node.count : 0);
     double* const of_move = node.count > few ? outside.data() : inside;
     for (std::uint32_t i = 0; i < node.count; ++i) {
-        of_move[i] = walk(children_[node.first + i], updated, own * set.current[i], others, weight);
+        of_move[i] = walk(children_[node.first + i], updated, others);
         value += set.current[i] * of_move[i];
     }
-    for (std::uint32_t i = 0; i < node.count; ++i) {
-        set.regrets[i] += others * (of_move[i] - value);
-        set.sums[i] += weight * own * set.current[i];
-    }
+    for (std::uint32_t i = 0; i < node.count; ++i) set.regrets[i] += others * (of_move[i] - value);
     return value;
 }
 
@@ -194,20 +221,6 @@ double RegretTree::best_answer(Player player, std::vector<std::vector<double>>* 
     return value;
 }
 
-void RegretTree::check_recall(std::uint32_t at, std::vector<bool>& above) const {
-    const Node& node = nodes_[at];
-    const bool choice = node.kind == Kind::Choice;
-    if (choice && above[node.set]) throw_view_forgets();
-    if (choice) above[node.set] = true;
-    for (std::uint32_t i = 0; i < node.count; ++i) check_recall(children_[node.first + i], above);
-    if (choice) above[node.set] = false;
-}
-
-void RegretTree::check_recall() const {
-    std::vector<bool> above(sets_.size(), false);
-    check_recall(0, above);
-}
-
 double RegretTree::exploitability() {
     return std::max(0.0, (best_answer(Player::First, nullptr) + best_answer(Player::Second, nullptr)) / 2);
 }
@@ -221,7 +234,6 @@ void RegretTree::value_moves(RegretReport& report) {
 }
 
 RegretReport RegretTree::judge(std::vector<std::vector<double>> strategy) {
-    check_recall();
     mean_ = std::move(strategy);
     RegretReport report;
     report.exploitability = exploitability();
@@ -230,13 +242,14 @@ RegretReport RegretTree::judge(std::vector<std::vector<double>> strategy) {
 }
 
 RegretReport RegretTree::minimise(const RegretLimits& limits) {
-    check_recall();
+    find_choices_before(0, {});
     const double started = limits.clock.seconds_or_0();
     RegretReport report;
     int look_at = 64;
     for (int iteration = 1; report.stopped_by.empty(); ++iteration) {
         for (const Player player : {Player::First, Player::Second}) {
-            (void)walk(0, player, 1.0, 1.0, iteration);
+            add_to_means(player, iteration);
+            (void)walk(0, player, 1.0);
             for (Set& set : sets_) {
                 if (set.player != player) continue;
                 for (double& regret : set.regrets) regret = std::max(regret, 0.0);

@@ -19,6 +19,7 @@
 #include <utility>
 
 #include "arvek/game/decision.hpp"
+#include "arvek/game/detail/places_in_order.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/game/random.hpp"
@@ -441,20 +442,26 @@ class RuleList {
 
     static void rank(Decision<Move>& decision, const std::vector<Move>& all, const std::vector<Move>& last,
                      const std::vector<MoveNote<Move>>& notes) {
-        std::vector<Move> order{decision.move};
-        order.reserve(all.size());
-        for (const auto* group : {&last, &all})
-            for (const Move& move : *group)
-                if (std::find(order.begin(), order.end(), move) == order.end()) order.push_back(move);
-        decision.ranked.reserve(order.size());
-        for (const Move& move : order) {
-            RankedMove<Move> entry;
-            entry.move = move;
-            entry.line = {move};
-            for (const auto& note : notes)
-                if (note.move == move) entry.reasons.push_back(note.text);
-            decision.ranked.push_back(std::move(entry));
+        detail::PlacesInOrder<Move> places(all);
+        std::vector<RankedMove<Move>> entries(all.size());
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            entries[i].move = all[i];
+            entries[i].line = {all[i]};
         }
+        for (const auto& note : notes)
+            if (const std::size_t place = places.of(note.move); place != places.none())
+                entries[place].reasons.push_back(note.text);
+        std::vector<bool> is_ranked(all.size() + 1);
+        const auto rank_next = [&](std::size_t place) {
+            if (is_ranked[place]) return;
+            is_ranked[place] = true;
+            decision.ranked.push_back(std::move(entries[place]));
+        };
+        is_ranked[places.none()] = true;
+        decision.ranked.reserve(all.size());
+        rank_next(places.of(decision.move));
+        for (const Move& move : last) rank_next(places.of(move));
+        for (std::size_t place = 0; place < all.size(); ++place) rank_next(place);
     }
 
     std::vector<Rule<G>> rules_;

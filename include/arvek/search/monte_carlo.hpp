@@ -26,6 +26,7 @@
 #include <span>
 #include <vector>
 
+#include "arvek/game/detail/places_in_order.hpp"
 #include "arvek/game/missing.hpp"
 #include "arvek/search/detail/first_moves.hpp"
 #include "arvek/search/detail/information_tree.hpp"
@@ -255,8 +256,10 @@ class MonteCarlo {
         }
         detail::weigh_first_moves(known, axis);
         if (moves.size() < legal.size()) {  // there was no room for them all
+            const std::vector<Move> tried = moves;
+            detail::PlacesInOrder<Move> places(tried);
             for (const Move& move : legal) {
-                if (std::find(moves.begin(), moves.end(), move) != moves.end()) continue;
+                if (places.has(move)) continue;
                 moves.push_back(move);
                 known.emplace_back().worth = -1;
                 lines.push_back({move});
@@ -450,7 +453,8 @@ class MonteCarlo<G> {
         Came play_out(std::size_t worker, bool, bool&) override {
             Tree& tree = *trees[worker];
             if (!tree.iterate()) return Came::AtLimit;
-            return tree.playouts == 1 && tree.first_move_count() == 1 && legal.size() == 1 ? Came::Settled : Came::Back;
+            const bool only_one = tree.first_move_count() == 1 && legal.size() == 1;
+            return only_one && tree.playouts >= detail::enough_for_the_only_move ? Came::Settled : Came::Back;
         }
         bool make_room() override { return false; }
         double room_seconds() const override { return 0; }
@@ -463,11 +467,11 @@ class MonteCarlo<G> {
             std::vector<detail::SampledMove> known(legal.size());
             std::vector<std::vector<Move>> lines;
             std::vector<double> sums(legal.size(), 0.0);
+            detail::PlacesInOrder<Move> places(legal);
             for (const auto& tree : trees)
                 tree->first_moves([&](const auto& edge) {
-                    const auto place =
-                        static_cast<std::size_t>(std::find(legal.begin(), legal.end(), edge.move) - legal.begin());
-                    if (place == legal.size()) return;
+                    const std::size_t place = places.of(edge.move);
+                    if (place == places.none()) return;
                     known[place].visits += edge.visits;
                     sums[place] += edge.sum;
                 });

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <atomic>
 #include <cstdio>
 #include <memory>
 #include <stdexcept>
@@ -34,7 +35,7 @@ struct Crates {
     };
 
     std::string_view broken;
-    std::shared_ptr<int> memory = std::make_shared<int>(0);
+    std::shared_ptr<std::atomic<int>> memory = std::make_shared<std::atomic<int>>(0);
 
     bool is(std::string_view fault) const { return broken == fault; }
 

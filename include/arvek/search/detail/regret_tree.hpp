@@ -2,6 +2,7 @@
 // A game's tree with sets of positions that look alike, on which regrets are minimised: see search/equilibrium.hpp. Knows
 // no game and is compiled once.
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -46,7 +47,7 @@ class RegretTree {
                sets_.size() * 200;
     }
 
-    /// The first node that was added is the root. Throws InputError where a set is met again below itself.
+    /// The first node that was added is the root. No set may be met again below itself.
     RegretReport minimise(const RegretLimits& limits);
     /// What a strategy of both players is worth; as above.
     RegretReport judge(std::vector<std::vector<double>> strategy);
@@ -60,14 +61,24 @@ class RegretTree {
         std::uint32_t count = 0;
         double payoff = 0.0;  ///< of an end
     };
+    /// A move behind a view.
+    struct Choice {
+        std::uint32_t set = 0, move = 0;
+        friend bool operator==(const Choice&, const Choice&) = default;
+    };
     struct Set {
         Player player;
         std::vector<double> regrets, current, sums;
         std::vector<std::uint32_t> nodes;
+        std::vector<Choice> before;  ///< the last choices of the same player: one, where views forget nothing, or none
+        double reached = 1.0;        ///< how likely the player's own moves lead here
     };
 
     std::uint32_t add(Node node, std::size_t children);
-    double walk(std::uint32_t at, Player updated, double own, double others, double weight);
+    using LastChoices = std::array<std::optional<Choice>, 2>;  ///< by player
+    void find_choices_before(std::uint32_t at, const LastChoices& last);
+    void add_to_means(Player player, double weight);
+    double walk(std::uint32_t at, Player updated, double others);
     double mean_value(std::uint32_t at) const;
     std::vector<std::vector<double>> mean_strategy() const;
     double exploitability();
@@ -76,8 +87,6 @@ class RegretTree {
     double answer_value(std::uint32_t at, Player player);
     void choose_answer(std::uint32_t set, Player player);
     void reach(std::uint32_t at, Player player, double probability);
-    void check_recall() const;
-    void check_recall(std::uint32_t at, std::vector<bool>& above) const;
 
     std::vector<Node> nodes_;
     std::vector<std::uint32_t> children_;

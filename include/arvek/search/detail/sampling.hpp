@@ -127,6 +127,9 @@ class ValueAxis {
     bool margins_;
 };
 
+/// Playouts that are made where only one move is worth a look: enough to tell how things stand.
+inline constexpr std::uint32_t enough_for_the_only_move = 100;
+
 /// A search by playouts as the common part sees it.
 class PlayoutSearch {
    public:
@@ -169,7 +172,7 @@ void require_no_depth(const Limits& limits);
 /// What is known of one first move.
 struct SampledMove {
     std::uint64_t visits = 0;
-    double value = 0;  ///< in points, for the player who decides
+    double value = 0;    ///< in points, for the player who decides
     bool exact = false;  ///< all below it is known
     bool sure = true;    ///< whether an exact one holds whatever chance brings
     bool proven = true;  ///< whether it is; false as well where it rests on what others are taken to want

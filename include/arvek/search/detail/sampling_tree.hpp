@@ -279,7 +279,7 @@ class SamplingTree {
             const auto known = arena_[children.first + i].guess.read();
             open += known.exact && axis_.is_worst(known.value) ? 0u : 1u;
         }
-        return open == 1;
+        return open == 1 && visits >= enough_for_the_only_move;
     }
 
     /// The moves that are expected after the node, itself included, and whether they come to the end of the game.
