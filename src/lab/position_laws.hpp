@@ -41,6 +41,8 @@ class PositionLaws {
     }
     std::string name(const AnyPosition& position, const AnyMove& move) const;
 
+    /// All of so many moves, or where they are thousands, the first, the last and others that are drawn.
+    std::vector<std::size_t> places_to_look_at(std::size_t moves);
     /// The cheaper half of the laws, also asked of every position after a move. Whether play goes on there.
     bool examine_alone(const AnyPosition& position, const Path& path);
     void examine_level_change(int level);

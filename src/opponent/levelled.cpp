@@ -155,7 +155,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         if (level_.playouts_by_moves && limits.playouts) {
             // A playout with dice in it tells less.
             const std::size_t luck = has_chance(game_) && !has_views(game_) ? 4 : 1;
-            limits.playouts = *limits.playouts * luck * std::max<std::size_t>(moves, 10) / 10;
+            limits.playouts = *limits.playouts * luck * std::clamp<std::size_t>(moves, 10, 300) / 10;
         }
         SearchRequest<AnyMove> request;
         const std::uint64_t of_decision = derived_seed(derived_seed(seed, 2), earlier.size());
@@ -350,9 +350,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         const bool looks_for_answers = players_of(game_) > 1 && count * count <= most_pairs;
         const AtOnce at_once_here = at_once(now);
         // With a slow evaluation and many moves not all are looked at: what is left stands out as usual.
-        const double until = now.limits.seconds
-                                 ? now.limits.clock.seconds() + salience_share * *now.limits.seconds
-                                 : std::numeric_limits<double>::infinity();
+        const double until = now.limits.seconds ? now.limits.clock.seconds() + salience_share * *now.limits.seconds
+                                                : std::numeric_limits<double>::infinity();
         std::size_t looked_at = 0;
         for (; looked_at < count; ++looked_at) {
             if (now.limits.stop.stop_requested() || now.limits.clock.seconds_or_0() > until) break;
