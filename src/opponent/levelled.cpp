@@ -12,7 +12,7 @@
 #include <unordered_map>
 #include <utility>
 
-#include "arvek/game/detail/places_in_order.hpp"
+#include "arvek/game/places_in_order.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/rules/rule_list.hpp"
 
@@ -193,7 +193,8 @@ class LevelledOpponent final : public Opponent<AnyGame> {
             if (decision.has_scores && level_.weakens()) keep_from_going_round(decision, now);
             keep_from_the_worst(decision, now);
         }
-        decision.stats.seconds = std::max(decision.stats.seconds, level_.limits.clock.seconds_or_0() - started);
+        if (looks_ahead_)
+            decision.stats.seconds = std::max(decision.stats.seconds, level_.limits.clock.seconds_or_0() - started);
         chooser_->remember(now, decision);
         return decision;
     }
@@ -372,7 +373,7 @@ class LevelledOpponent final : public Opponent<AnyGame> {
         MoveList<AnyMove> forcing;
         if (offers(game_, Ability::ForcingMoves)) game_.generate_forcing_moves(now.position, forcing);
         const std::vector<AnyMove> before_that = moves_a_turn_ago(now, player);
-        detail::PlacesInOrder<AnyMove> known_before(before_that), known_to_force({forcing.begin(), forcing.size()});
+        PlacesInOrder<AnyMove> known_before(before_that), known_to_force({forcing.begin(), forcing.size()});
         const bool few_answers = losing > 0 && losing < count && 3 * (count - losing) <= count;
         for (std::size_t i = 0; i < looked_at; ++i) {
             const AnyMove& move = decision.ranked[i].move;

@@ -22,13 +22,13 @@ struct WideGame {
         bool operator==(const Position&) const = default;
     };
 
-    int width = 1, plies = 6;
+    int width = 1, plies = 6, answers = 3;
     static inline std::uint64_t evaluations = 0;
 
     Position initial_position() const { return {}; }
     Player player_to_move(const Position& p) const { return p.placed % 2 == 0 ? Player::First : Player::Second; }
     void generate_moves(const Position& p, MoveList<Move>& moves) const {
-        for (int i = 0; i < (p.placed % 2 == 0 ? width : 3); ++i) moves.push_back({i});
+        for (int i = 0; i < (p.placed % 2 == 0 ? width : answers); ++i) moves.push_back({i});
     }
     void play(Position& p, const Move& move) const {
         ++p.placed;
@@ -53,6 +53,16 @@ TEST(WideGames, RulesRankManyMovesWithoutComparingAllWithAll) {
     ASSERT_EQ(decision.ranked.size(), 20'000u);
     EXPECT_EQ(decision.ranked.front().move, decision.move);
     EXPECT_LT(WideGame::Move::comparisons, 10u * 20'000u);
+}
+
+TEST(WideGames, TheRuleAgainstTheRivalGivesUpWhereThereAreTooManyAnswers) {
+    const WideGame game{20'000, 6, 20'000};
+    const auto decision = usual_rules(game).decide(game, game.initial_position(), 5);
+    ASSERT_EQ(decision.rules.size(), 3u);
+    EXPECT_EQ(decision.rules[1].rule, "stop the rival");
+    EXPECT_FALSE(decision.rules[1].fired);
+    EXPECT_NE(decision.rules[1].why.find("too many moves"), std::string::npos);
+    EXPECT_LT(decision.stats.nodes, 6'000'000u);
 }
 
 TEST(WideGames, LevelsKeepToTheirTimeWhereAnEvaluationTakesLong) {

@@ -267,9 +267,9 @@ test("opponents answer, levels say what they overlooked, and hidden hands stay h
   // Who changes things while it thinks finds the game as it was.
   await page.selectOption("#seats select >> nth=2", "montecarlo");
   await page.locator("#seats select >> nth=3").selectOption("10");
-  for (const [cell, seat] of [["e5", "random"], ["e1", "montecarlo"]]) {
+  for (const seat of ["random", "montecarlo"]) {
     const before = await page.locator(".token").count();
-    await page.locator(`.square.can[data-name=${cell}]`).click();
+    await page.locator(".square.can").first().click();
     await page.selectOption("#seats select >> nth=2", seat);
     await page.waitForFunction((count) => document.querySelectorAll(".token").length === count, before + 2);
     await says(page, /Amber: \w+\. (Teal to move|The game is over)/);

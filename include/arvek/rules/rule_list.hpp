@@ -19,9 +19,9 @@
 #include <utility>
 
 #include "arvek/game/decision.hpp"
-#include "arvek/game/detail/places_in_order.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/missing.hpp"
+#include "arvek/game/places_in_order.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/rules/conditional_rule.hpp"
 #include "arvek/rules/rule.hpp"
@@ -59,13 +59,21 @@ Rule<G> win_now_rule() {
             }};
 }
 
-/// For the moves after which no rival can win at once, if there are others after which one can.
+/// For the moves after which no rival can win at once, if there are others after which one can. Where moves and answers to
+/// them are more than five million it does not apply, and says so.
 template <Game G>
 Rule<G> stop_rival_rule() {
     return {"stop the rival", [](const Situation<G>& now) {
+                constexpr std::uint64_t most_positions = 5'000'000;
                 RuleAnswer<typename G::Move> answer;
                 std::string threat;
                 for (const auto& move : now.moves) {
+                    if (answer.positions_seen > most_positions) {
+                        answer.moves.clear();
+                        answer.notes.clear();
+                        answer.why = "there are too many moves and answers to look at them all";
+                        return answer;
+                    }
                     typename G::Position after = now.position;
                     now.game.play(after, move);
                     ++answer.positions_seen;
@@ -442,7 +450,7 @@ class RuleList {
 
     static void rank(Decision<Move>& decision, const std::vector<Move>& all, const std::vector<Move>& last,
                      const std::vector<MoveNote<Move>>& notes) {
-        detail::PlacesInOrder<Move> places(all);
+        PlacesInOrder<Move> places(all);
         std::vector<RankedMove<Move>> entries(all.size());
         for (std::size_t i = 0; i < all.size(); ++i) {
             entries[i].move = all[i];

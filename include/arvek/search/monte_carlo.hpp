@@ -26,8 +26,8 @@
 #include <span>
 #include <vector>
 
-#include "arvek/game/detail/places_in_order.hpp"
 #include "arvek/game/missing.hpp"
+#include "arvek/game/places_in_order.hpp"
 #include "arvek/search/detail/first_moves.hpp"
 #include "arvek/search/detail/information_tree.hpp"
 #include "arvek/search/detail/sampled_scale.hpp"
@@ -257,7 +257,7 @@ class MonteCarlo {
         detail::weigh_first_moves(known, axis);
         if (moves.size() < legal.size()) {  // there was no room for them all
             const std::vector<Move> tried = moves;
-            detail::PlacesInOrder<Move> places(tried);
+            PlacesInOrder<Move> places(tried);
             for (const Move& move : legal) {
                 if (places.has(move)) continue;
                 moves.push_back(move);
@@ -467,7 +467,7 @@ class MonteCarlo<G> {
             std::vector<detail::SampledMove> known(legal.size());
             std::vector<std::vector<Move>> lines;
             std::vector<double> sums(legal.size(), 0.0);
-            detail::PlacesInOrder<Move> places(legal);
+            PlacesInOrder<Move> places(legal);
             for (const auto& tree : trees)
                 tree->first_moves([&](const auto& edge) {
                     const std::size_t place = places.of(edge.move);

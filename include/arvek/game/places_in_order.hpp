@@ -4,7 +4,7 @@
 #include <cstddef>
 #include <span>
 
-namespace arvek::detail {
+namespace arvek {
 
 /// Quick where moves are asked for in about the order of the list, as they mostly are: each is looked for from where the one
 /// before was found.
@@ -14,6 +14,7 @@ class PlacesInOrder {
     /// For a list that lives as long and does not change.
     explicit PlacesInOrder(std::span<const Move> list) : list_(list) {}
 
+    /// Where a move is that is not there.
     std::size_t none() const { return list_.size(); }
     /// Where the move is; none() where it is not there.
     std::size_t of(const Move& move) {
@@ -25,6 +26,7 @@ class PlacesInOrder {
         }
         return none();
     }
+    /// Whether it is there.
     bool has(const Move& move) { return of(move) != none(); }
 
    private:
@@ -32,4 +34,4 @@ class PlacesInOrder {
     std::size_t next_ = 0;
 };
 
-}  // namespace arvek::detail
+}  // namespace arvek
