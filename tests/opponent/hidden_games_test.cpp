@@ -131,7 +131,8 @@ TEST(HiddenGames, EquilibriaAreWhatBestAnswersSay) {
 TEST(HiddenGames, NobodyPeeksAndWinsInPlainViewAreSeen) {
     std::map<std::string, int> played, refused;
     int wins_seen = 0;
-    for (std::uint64_t seed = first_seed(), end = seed + games_to_draw(60); seed < end; ++seed) {
+    const std::uint64_t games = games_to_draw(60);
+    for (std::uint64_t seed = first_seed(), end = seed + games; seed < end; ++seed) {
         const HiddenGame game(seed);
         const GameKit kit = game_kit(game);
         Random random(seed);
@@ -194,6 +195,6 @@ TEST(HiddenGames, NobodyPeeksAndWinsInPlainViewAreSeen) {
     for (const auto& [name, times] : played)
         std::cout << name << ": " << times << " played, " << refused[name] << " refused\n";
     std::cout << wins_seen << " wins in plain view, none missed\n";
-    EXPECT_GT(wins_seen, 20);
-    EXPECT_GT(played["standard"], 50);
+    EXPECT_GT(wins_seen, static_cast<int>(games) / 3);
+    EXPECT_GT(played["standard"], static_cast<int>(games));
 }
