@@ -8,6 +8,7 @@
 #include <cerrno>
 #include <chrono>
 #include <csignal>
+#include <cstdint>
 #include <mutex>
 #include <thread>
 
@@ -103,6 +104,7 @@ bool stop_in_the_middle(int times, const std::function<bool()>& over_and_over, c
     ::sigaction(signal, &handled, &before);
 
     std::atomic<bool> ends{false};
+    std::atomic<std::uint64_t> rounds{0};
     const Bell runs;
     std::thread thread([&] {
         sigset_t unblocked;
@@ -110,7 +112,7 @@ bool stop_in_the_middle(int times, const std::function<bool()>& over_and_over, c
         sigaddset(&unblocked, signal);
         ::pthread_sigmask(SIG_UNBLOCK, &unblocked, nullptr);
         runs.ring();
-        while (!ends.load())
+        for (; !ends.load(); ++rounds)
             if (!over_and_over()) ends.store(true);
     });
     runs.wait(1'000);
@@ -118,7 +120,10 @@ bool stop_in_the_middle(int times, const std::function<bool()>& over_and_over, c
     constexpr int most_in_vain = 5;
     int in_vain = 0;
     for (int i = 0; i < times && in_vain < most_in_vain && !ends.load(); ++i) {
-        // At another instruction than the last time.
+        // At another instruction than the last time: where both share a core, it has not gone on yet.
+        const std::uint64_t before_it_goes_on = rounds.load();
+        for (int look = 0; look < 1'000 && rounds.load() == before_it_goes_on && !ends.load(); ++look)
+            std::this_thread::yield();
         let_pass(std::chrono::microseconds(random.below(50)));
         if (ends.load()) break;
         if (::pthread_kill(thread.native_handle(), signal) != 0) break;

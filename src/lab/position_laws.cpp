@@ -152,8 +152,9 @@ MoveList<AnyMove> PositionLaws::examine(const AnyPosition& position, const Path&
     MoveList<AnyMove> some;
     for (const std::size_t i : looked_at) {
         some.push_back(moves[i]);
-        for (std::size_t j = 0; j < moves.size(); ++j)
-            if (j != i && moves[i] == moves[j] && (j > i || looked_at.size() < moves.size()))
+        // Where all are looked at, each two once.
+        for (std::size_t j = looked_at.size() == moves.size() ? i + 1 : 0; j < moves.size(); ++j)
+            if (j != i && moves[i] == moves[j])
                 fault("duplicate move", "generate_moves", "it gives " + name(position, moves[i]) + " twice", path);
     }
     examine_texts(position, moves, path);
