@@ -443,8 +443,10 @@ class RuleChecker {
         Disagreement differs;
     };
 
-    /// What is answered now, compared with what was answered before: nothing where it is the same.
+    /// What is answered now, compared with what was answered before: nothing where it is the same. May be asked by
+    /// several threads at once.
     std::optional<FoundInThreads> ask_once_more(const Answers& before, std::size_t place, std::string_view only) const {
+        note_.calls.fetch_add(1, std::memory_order_relaxed);  // who watches sees that it goes on
         if (auto differs = disagreement(before, answers_of(plain_, sample_[place].position, moves_asked, only)))
             return FoundInThreads{place, std::move(*differs)};
         return std::nullopt;
@@ -471,10 +473,12 @@ class RuleChecker {
     std::optional<FoundInThreads> ask_where_one_is_stopped() {
         constexpr int times = 60;
         const std::size_t count = std::min<std::size_t>(sample_.size(), 40);
-        std::set<std::string_view> functions;
+        const auto by_name = [](const char* one, const char* other) { return std::string_view(one) < other; };
+        std::set<const char*, decltype(by_name)> functions;
         for (const Sampled& one : sample_)
             for (const Answer& answer : one.answers.all) functions.insert(answer.function);
-        for (const std::string_view function : functions) {
+        for (const char* const function : functions) {
+            note_.function.store(function);
             std::vector<Answers> before;
             for (std::size_t place = 0; place < count; ++place)
                 before.push_back(answers_of(plain_, sample_[place].position, moves_asked, function));
