@@ -5,11 +5,13 @@
 #include <algorithm>
 #include <array>
 #include <atomic>
+#include <chrono>
 #include <cstdio>
 #include <memory>
 #include <stdexcept>
 #include <string>
 #include <string_view>
+#include <thread>
 
 #include <arvek/game/abilities.hpp>
 #include <arvek/game/random.hpp>
@@ -36,6 +38,7 @@ struct Crates {
 
     std::string_view broken;
     std::shared_ptr<std::atomic<int>> memory = std::make_shared<std::atomic<int>>(0);
+    std::chrono::microseconds hash_takes{0};
 
     bool is(std::string_view fault) const { return broken == fault; }
 
@@ -120,6 +123,7 @@ struct Crates {
         return Score::estimate(player == p.to_move ? value : -value);
     }
     std::uint64_t hash(const Position& p) const {
+        if (hash_takes.count() > 0) std::this_thread::sleep_for(hash_takes);
         if (is("a hash of a counter")) return mix_bits(static_cast<std::uint64_t>(++*memory));
         const auto mover = is("a hash without the mover") ? 0 : static_cast<std::uint64_t>(p.to_move);
         const auto passes = is("a hash without the passes") ? 0 : static_cast<std::uint64_t>(p.passes);
