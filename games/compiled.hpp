@@ -1,6 +1,6 @@
 #pragma once
-// The searches of the demonstration games as they are compiled in arvek::offers: a source that includes this links them
-// and does not compile them once more.
+// The tables of the demonstration games as they are compiled in arvek::offers: a source that includes this links them and
+// does not compile them once more.
 
 #include <arvek/lab/check.hpp>
 #include <arvek/opponent/make_opponent.hpp>
@@ -18,13 +18,8 @@
 #include "wager/wager.hpp"
 #include "windlass/windlass.hpp"
 
-// All that is compiled for a game; `linkage` is `extern` where it is only used.
-#define WATERWAY_COMPILED(linkage, game)                                  \
-    linkage template arvek::AnyGame::AnyGame(game);                       \
-    linkage template class arvek::Choosers<game>;                         \
-    linkage template arvek::AnySolver arvek::any_solver<game>();          \
-    linkage template arvek::AnyLuckSolver arvek::any_luck_solver<game>(); \
-    linkage template arvek::AnyEquilibrium arvek::any_equilibrium<game>();
+// What is compiled for a game; `linkage` is `extern` where it is only used.
+#define WATERWAY_COMPILED(linkage, game) linkage template std::shared_ptr<const arvek::GameTable> arvek::table_of(game);
 
 WATERWAY_COMPILED(extern, waterway::Chess)
 WATERWAY_COMPILED(extern, waterway::Convoy)
@@ -38,19 +33,3 @@ WATERWAY_COMPILED(extern, waterway::Stowage)
 WATERWAY_COMPILED(extern, waterway::Tolls)
 WATERWAY_COMPILED(extern, waterway::Wager)
 WATERWAY_COMPILED(extern, waterway::Windlass)
-extern template class arvek::MonteCarlo<waterway::Chess>;
-extern template class arvek::Solver<waterway::Lanterns>;
-extern template class arvek::MonteCarlo<waterway::Lanterns>;
-extern template class arvek::Solver<waterway::Sluice>;
-extern template class arvek::MonteCarlo<waterway::Sluice>;
-extern template class arvek::Solver<waterway::Windlass>;
-extern template class arvek::MonteCarlo<waterway::Windlass>;
-extern template class arvek::MonteCarlo<waterway::Downstream>;
-extern template class arvek::Expectation<waterway::Downstream>;
-extern template class arvek::ManyPlayers<waterway::Downstream>;
-extern template class arvek::LuckSolver<waterway::Downstream>;
-extern template class arvek::ManyPlayers<waterway::ManyLanterns>;
-extern template class arvek::MonteCarlo<waterway::ManyLanterns>;
-extern template class arvek::Equilibrium<waterway::Tolls>;
-extern template class arvek::Equilibrium<waterway::Wager>;
-extern template class arvek::MonteCarlo<waterway::Stowage>;

@@ -45,4 +45,3 @@ void offer_chess(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Chess)
-template class arvek::MonteCarlo<waterway::Chess>;

@@ -19,7 +19,3 @@ void offer_downstream(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Downstream)
-template class arvek::MonteCarlo<waterway::Downstream>;
-template class arvek::Expectation<waterway::Downstream>;
-template class arvek::ManyPlayers<waterway::Downstream>;
-template class arvek::LuckSolver<waterway::Downstream>;

@@ -21,7 +21,3 @@ void offer_lanterns(arvek::tool::Tool& tool) {
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Lanterns)
 WATERWAY_COMPILED(, waterway::ManyLanterns)
-template class arvek::Solver<waterway::Lanterns>;
-template class arvek::MonteCarlo<waterway::Lanterns>;
-template class arvek::ManyPlayers<waterway::ManyLanterns>;
-template class arvek::MonteCarlo<waterway::ManyLanterns>;

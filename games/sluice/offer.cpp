@@ -19,5 +19,3 @@ void offer_sluice(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Sluice)
-template class arvek::Solver<waterway::Sluice>;
-template class arvek::MonteCarlo<waterway::Sluice>;

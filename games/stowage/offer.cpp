@@ -19,4 +19,3 @@ void offer_stowage(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Stowage)
-template class arvek::MonteCarlo<waterway::Stowage>;

@@ -20,4 +20,3 @@ void offer_tolls(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Tolls)
-template class arvek::Equilibrium<waterway::Tolls>;

@@ -15,4 +15,3 @@ void offer_wager(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Wager)
-template class arvek::Equilibrium<waterway::Wager>;

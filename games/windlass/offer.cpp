@@ -16,5 +16,3 @@ void offer_windlass(arvek::tool::Tool& tool) {
 
 // For everyone who makes opponents or checks the rules.
 WATERWAY_COMPILED(, waterway::Windlass)
-template class arvek::Solver<waterway::Windlass>;
-template class arvek::MonteCarlo<waterway::Windlass>;

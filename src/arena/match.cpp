@@ -358,7 +358,7 @@ class GameOfMatch {
         if (fault.empty()) {
             const auto& most = turn_of_a ? options_.seconds_a : options_.seconds_b;
             constexpr double delays_of_the_machine = 0.05;
-            if (!decision.move.has_value() || !legal_moves(game_, played_.end).contains(decision.move)) {
+            if (!legal_moves(game_, played_.end).contains(decision.move)) {
                 end = EndedBy::IllegalMove;
                 fault = "played a move that is not legal";
             } else if (most && took > *most * options_.overtime + delays_of_the_machine) {

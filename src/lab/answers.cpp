@@ -185,18 +185,16 @@ class Asking {
                 Random random(7);
                 return game_.move_text(position_, game_.random_move(position_, random));
             });
-        int place = 0;
         for (const auto& suggester : game_.suggesters()) {
             ask("suggesters", suggester.reason, [&] {
                 Proposals<AnyMove> proposals;
-                game_.model().suggest(place, position_, proposals);
+                suggester.suggest(game_, position_, proposals);
                 std::string text;
                 for (const auto& each : proposals.all())
                     text +=
                         game_.move_text(position_, each.move) + " " + text_of(each.urgency) + " " + each.note + "; ";
                 return text;
             });
-            ++place;
         }
     }
 
@@ -232,10 +230,8 @@ class Asking {
                 return std::to_string(act.actor) + " " + std::to_string(act.action) + " " + text_of(act.kinds) + " " +
                        std::to_string(act.target);
             });
-        int place = 0;
         for (const auto& quantity : game_.quantities()) {
-            ask("quantities", quantity.name, [&] { return text_of(game_.model().quantity(place, position_, move)); });
-            ++place;
+            ask("quantities", quantity.name, [&] { return text_of(quantity.value(game_, position_, move)); });
         }
     }
 

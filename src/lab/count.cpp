@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "arvek/game/input_error.hpp"
+#include "arvek/search/engine_game.hpp"
 
 namespace arvek {
 
@@ -22,6 +23,15 @@ void detail::check_count_depth(int depth) {
     if (depth < 1 || depth > max_depth)
         throw InputError("depth", std::to_string(depth) + " is out of range",
                          "1 to " + std::to_string(max_depth) + " plies");
+}
+
+std::vector<SequenceCount> count_sequences_as(const AnyGame& game, const AnyPosition& position, int depth,
+                                              const CountOptions& options) {
+    const InTheOpen own(game);
+    if (!options.with_table) return count_sequences(own, own.settled(position), depth, options.last_ply);
+    if (!has_hash(game))
+        throw InputError("--table", "the game has no hash, by which positions are recognised", "no --table");
+    return count_sequences_with_table(own, own.settled(position), depth);
 }
 
 }  // namespace arvek

@@ -75,7 +75,7 @@ void PositionLaws::examine_game() {
     if (offers(game_, Ability::LevelChange))
         for (int level = 1; level <= 10; ++level) examine_level_change(level);
     if (offers(game_, Ability::Repetition))
-        if (const int occurrence = game_.model().draw_at_occurrence(); occurrence == 1)
+        if (const int occurrence = game_.draw_at_occurrence(); occurrence == 1)
             fault("repetition", "draw_at_occurrence", "it is 1, so that every game is a draw before it begins", {});
     for (int i = 0; i < players_; ++i) {
         const std::string one = game_.player_name(static_cast<Player>(i));
@@ -929,10 +929,9 @@ void PositionLaws::examine_advice(const AnyPosition& position, const MoveList<An
         if (offers(game_, Ability::Acting)) examine_acts(position, move, path);
     }
     examine_quantities(position, moves, path);
-    int place = 0;
     for (const auto& suggester : game_.suggesters()) {
         Proposals<AnyMove> proposals;
-        game_.model().suggest(place++, position, proposals);
+        suggester.suggest(game_, position, proposals);
         for (const auto& each : proposals.all()) {
             const std::string reason = "'" + std::string(suggester.reason) + "' ";
             if (!moves.contains(each.move))
@@ -964,12 +963,11 @@ void PositionLaws::examine_acts(const AnyPosition& position, const AnyMove& move
 }
 
 void PositionLaws::examine_quantities(const AnyPosition& position, const MoveList<AnyMove>& moves, const Path& path) {
-    int place = 0;
     for (const auto& quantity : game_.quantities()) {
         const auto [least, most] = range_of(quantity);
         std::optional<double> first;
         for (const AnyMove& move : moves) {
-            const double value = game_.model().quantity(place, position, move);
+            const double value = quantity.value(game_, position, move);
             const std::string which = "'" + std::string(quantity.name) + "' ";
             if (std::isnan(value) || value < least || value > most)
                 fault("quantities", "quantities",
@@ -985,7 +983,6 @@ void PositionLaws::examine_quantities(const AnyPosition& position, const MoveLis
                 first = value;
             }
         }
-        ++place;
     }
 }
 

@@ -10,7 +10,7 @@ namespace arvek::link {
 
 OpenGame open_rules_program(std::vector<std::string> command) {
     const RulesProgram game({.command = std::move(command)});
-    return {game.name(), {}, game_kit(game), any_counter<RulesProgram>()};
+    return {game.name(), {}, game_kit(game)};
 }
 
 }  // namespace arvek::link

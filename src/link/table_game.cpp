@@ -182,7 +182,7 @@ namespace {
 template <std::size_t Bytes>
 OpenGame open_table_game_of(const arvek_rules& rules) {
     const TableGame<Bytes> game(rules);
-    return {game.name(), {}, game_kit(game), any_counter<TableGame<Bytes>>()};
+    return {game.name(), {}, game_kit(game)};
 }
 
 }  // namespace

@@ -12,7 +12,9 @@
 #include "arvek/search/nested_playouts.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
+#include "arvek/opponent/compiled.hpp"
 #include "choosers.hpp"
+#include "engine.hpp"
 
 namespace arvek {
 
@@ -223,27 +225,50 @@ std::unique_ptr<Chooser<AnyGame>> ChooserSet::make(const AnyGame& game, std::str
     return chooser;
 }
 
-ChooserSet ChooserSet::without_searches() {
+void ChooserSet::replace(std::string_view name, Make make) {
+    const ChooserInfo* info = find_chooser(infos_, name);
+    if (info != nullptr) makes_[static_cast<std::size_t>(info - infos_.data())] = std::move(make);
+}
+
+void ChooserSet::add_evaluator(std::string name, MakeEvaluator make) {
+    evaluators_->emplace_back(std::move(name), std::move(make));
+}
+
+ChooserSet ChooserSet::built_in() {
+    struct Row {
+        std::string_view name;
+        detail::MakeSearch make;
+    };
+    static constexpr Row searches[] = {{"minimax", detail::engine_minimax},
+                                       {"alphabeta", detail::engine_alpha_beta},
+                                       {"expectation", detail::engine_expectation},
+                                       {"maxn", detail::engine_max_n},
+                                       {"paranoid", detail::engine_paranoid},
+                                       {"montecarlo", detail::engine_monte_carlo},
+                                       {"nested", detail::engine_nested},
+                                       {"worlds", detail::engine_worlds},
+                                       {"mixed", detail::engine_mixed},
+                                       {"standard", detail::engine_standard}};
     ChooserSet set;
-    for (const ChooserInfo& info : built_in_choosers()) {
-        if (info.name == "random") set.add(info, detail::random_chooser);
-        if (info.name == "ruled") set.add(info, detail::rules_chooser);
-        if (info.name == "suggestions") set.add(info, detail::suggestions_chooser);
-        if (info.name == "features") set.add(info, detail::features_chooser);
-    }
+    const auto info_of = [](std::string_view name) { return *find_chooser(built_in_choosers(), name); };
+    set.add(info_of("random"), detail::random_chooser);
+    set.add(info_of("ruled"), detail::rules_chooser);
+    set.add(info_of("suggestions"), detail::suggestions_chooser);
+    set.add(info_of("features"), detail::features_chooser);
+    for (const Row& row : searches)
+        set.add(info_of(row.name),
+                [make = row.make, evaluators = set.evaluators_](const AnyGame& game, const ChooserSetup& setup) {
+                    return make(game, setup, *evaluators);
+                });
+    set.add(info_of("advised"), [searches_of = set](const AnyGame& game, const ChooserSetup& setup) {
+        ChooserSetup of_search{{}, setup.level, setup.profile, {}};
+        of_search.options.put("memory", setup.options.integer("memory"));
+        return detail::advised_chooser(game, setup, searches_of.make(game, "standard", std::move(of_search)));
+    });
     return set;
 }
 
 namespace detail {
-
-void add_advised(ChooserSet& set) {
-    set.add(*find_chooser(built_in_choosers(), "advised"),
-            [searches = set](const AnyGame& game, const ChooserSetup& setup) {
-                ChooserSetup of_search{{}, setup.level, setup.profile, {}};
-                of_search.options.put("memory", setup.options.integer("memory"));
-                return advised_chooser(game, setup, searches.make(game, "standard", std::move(of_search)));
-            });
-}
 
 StandardOptions standard_options(const Options& options) {
     StandardOptions own;
@@ -307,7 +332,20 @@ std::shared_ptr<const LearnedNetwork> learned_of(const Profile* profile) {
     return profile != nullptr ? profile->model : nullptr;
 }
 
-void throw_no_evaluator(const std::string& name, std::vector<std::string> known) {
+bool evaluates_as_the_game_does(const ChooserSetup& setup) {
+    const bool by_profile =
+        setup.profile != nullptr && (!setup.profile->evaluation.empty() || setup.profile->model != nullptr);
+    return !by_profile && (!setup.options.has("evaluator") || setup.options.string("evaluator") == "game");
+}
+
+std::shared_ptr<const Evaluator<AnyGame>> evaluator_named(const AnyGame& game, const std::string& name,
+                                                          const NamedEvaluators& evaluators) {
+    if (name == "game") return nullptr;
+    std::vector<std::string> known{"game"};
+    for (const auto& [each, make] : evaluators) {
+        if (each == name) return make(game);
+        known.push_back(each);
+    }
     throw InputError("option evaluator", "there is no evaluator '" + name + "'", any_of_text(known));
 }
 

@@ -280,8 +280,8 @@ DecisionReport Session::ask_seated(std::uint64_t seed, StopToken stop, const Pro
 }
 
 void Session::play_what_was_asked() {
-    if (!answer_.has_value() || answered_at_ != plies()) throw InputError("seat", "nobody was asked here");
-    const AnyMove move = std::exchange(answer_, AnyMove());
+    if (!answer_ || answered_at_ != plies()) throw InputError("seat", "nobody was asked here");
+    const AnyMove move = *std::exchange(answer_, std::nullopt);
     play_move(move);
 }
 
@@ -437,7 +437,7 @@ DecisionReport Session::report_at(const AnyPosition& at, const Decision<AnyMove>
 }
 
 std::vector<SequenceCount> Session::count(int depth, const CountOptions& options) const {
-    return game_.counter(game_.kit.game, position(), depth, options);
+    return count_sequences_as(game_.kit.game, position(), depth, options);
 }
 
 namespace {

@@ -143,8 +143,8 @@ int Tool::run(const std::vector<std::string>& arguments, const Console& console)
         constexpr std::string_view that_think =
             " play decide match check levels league tune learn solve sweep habits book workbench ";
         if (is_slow_ && that_think.find(" " + parsed.arguments.verb + " ") != std::string_view::npos)
-            say("built without optimisation, so searches take about ten times as long; -DCMAKE_BUILD_TYPE=Release is "
-                "quick");
+            say("a game was built without optimisation, so its rules take about ten times as long; "
+                "-DCMAKE_BUILD_TYPE=Release is quick");
         return run_verb(*this, parsed.arguments, console);
     } catch (const InputError& error) {
         say(error.what());

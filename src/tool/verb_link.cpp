@@ -6,6 +6,7 @@
 #include <ostream>
 #include <thread>
 
+#include "arvek/search/transposition_table.hpp"
 #include "arvek/link/rpc_server.hpp"
 #include "arvek/link/rules_program.hpp"
 #include "arvek/link/uci_server.hpp"

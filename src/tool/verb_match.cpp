@@ -9,6 +9,7 @@
 #include <sstream>
 #include <thread>
 
+#include "arvek/search/worker_threads.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/record.hpp"
 #include "arvek/arena/steady_clock.hpp"

@@ -4,6 +4,7 @@
 #include <climits>
 #include <ostream>
 
+#include "arvek/search/worker_threads.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/link/program.hpp"

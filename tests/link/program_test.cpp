@@ -256,7 +256,7 @@ TEST(Program, WrongProfilesAreComplainedOfInTheirPlace) {
 }
 
 TEST(Program, ALossByFaultIsCountedInAMatch) {
-    arvek::OpenGame open{"chess", {}, arvek::game_kit(Chess()), arvek::any_counter<Chess>()};
+    arvek::OpenGame open{"chess", {}, arvek::game_kit(Chess())};
     open.kit.choosers.add(arvek::link::program_info(), &arvek::link::make_program);
     const arvek::Session session(open);
     const auto spec = [](const std::string& way) {

@@ -282,7 +282,7 @@ TEST(Uci, BothWaysWithItself) {
 
 // "standard" is another search there, without threads of its own.
 TEST(Uci, SetsOnlyWhatTheSearchOfTheGameHas) {
-    const arvek::OpenGame open{"rolls", {}, arvek::game_kit(Rolls()), arvek::any_counter<Rolls>()};
+    const arvek::OpenGame open{"rolls", {}, arvek::game_kit(Rolls())};
     std::istringstream in(
         "setoption name Threads value 2\nsetoption name Hash value 8\nposition startpos\ngo depth 3\n"
         "position startpos moves 6\ngo depth 3\n");

@@ -35,6 +35,12 @@ struct Event {
 
 namespace detail {
 
+/// Has the whole of drawn_event() as a function of its own.
+template <class G>
+concept DrawsAtOnce = requires(const G& game, const typename G::Position& position, Random& random) {
+    { game.drawn_event(position, random) } -> std::same_as<typename G::Move>;
+};
+
 template <class G>
 concept HasChanceIsNext = Game<G> && requires(const G& game, const typename G::Position& position) {
     { game.chance_is_next(position) } -> std::same_as<bool>;
@@ -115,20 +121,31 @@ void generate_what_is_next(const G& game, const typename G::Position& position, 
     game.generate_moves(position, moves);
 }
 
-/// One of the events, each as likely as its probability says. Requires: chance is next, and there is an event.
-template <Game G>
-typename G::Move drawn_event(const G& game, const typename G::Position& position, Random& random) {
-    if constexpr (!ChanceGame<G>) return {};
-    if constexpr (DrawnChanceGame<G>)
-        if (wants_used<Ability::DrawnEvents>(game)) return game.draw_event(position, random);
-    MoveList<Event<typename G::Move>> events;
-    list_events(game, position, events);
+namespace detail {
+
+/// One of the events, each as likely as its probability says. Requires: there is one.
+template <class Move>
+Move one_of(const MoveList<Event<Move>>& events, Random& random) {
     double left = random.unit();
     for (const auto& event : events) {
         if (left < event.probability) return event.move;
         left -= event.probability;
     }
     return events[events.size() - 1].move;  // what rounding left over
+}
+
+}  // namespace detail
+
+/// One of the events, each as likely as its probability says. Requires: chance is next, and there is an event.
+template <Game G>
+typename G::Move drawn_event(const G& game, const typename G::Position& position, Random& random) {
+    if constexpr (!ChanceGame<G>) return {};
+    if constexpr (detail::DrawsAtOnce<G>) return game.drawn_event(position, random);
+    if constexpr (DrawnChanceGame<G>)
+        if (wants_used<Ability::DrawnEvents>(game)) return game.draw_event(position, random);
+    MoveList<Event<typename G::Move>> events;
+    list_events(game, position, events);
+    return detail::one_of(events, random);
 }
 
 /// Plays drawn events until a player is to move or the game is over, and calls `seen(event)` after each.

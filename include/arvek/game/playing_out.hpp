@@ -11,7 +11,9 @@
 #include <concepts>
 
 #include "arvek/game/ability.hpp"
+#include "arvek/game/chance.hpp"
 #include "arvek/game/game.hpp"
+#include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 
 namespace arvek {
@@ -25,5 +27,31 @@ template <class G>
 concept PlayOutGame = Game<G> && requires(const G& game, typename G::Position& position, Random& random) {
     { game.play_out(position, random) } -> std::same_as<Outcome>;
 };
+
+namespace detail {
+
+/// Makes a random move, or what chance does. `moves` is room for them. Requires: the game is not over.
+template <Game G>
+void play_at_random(const G& game, typename G::Position& position, Random& random,
+                    MoveList<typename G::Move>& moves) {
+    if constexpr (ChanceGame<G>) {
+        if (chance_is_next(game, position)) {
+            game.play(position, drawn_event(game, position, random));
+            return;
+        }
+    }
+    if constexpr (RandomMoveGame<G>) {
+        if (wants_used<Ability::RandomMove>(game)) {
+            game.play(position, game.random_move(position, random));
+            return;
+        }
+    }
+    moves.clear();
+    game.generate_moves(position, moves);
+    if (moves.empty()) throw_no_move();
+    game.play(position, moves[static_cast<std::size_t>((random.next() >> 32) * moves.size() >> 32)]);
+}
+
+}  // namespace detail
 
 }  // namespace arvek

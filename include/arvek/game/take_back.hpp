@@ -64,6 +64,33 @@ class Step {
     typename G::Position after_;
 };
 
+namespace detail {
+
+/// Copies a position and plays on the copy by one function.
+template <class G>
+concept PlaysInto = requires(const G& game, const typename G::Position& from, typename G::Position& to,
+                             const typename G::Move& move) {
+    game.play_into(from, to, move);
+};
+
+}  // namespace detail
+
+/// The same by one function of the game.
+template <Game G, Stepping S>
+requires detail::PlaysInto<G>
+class Step<G, S, false> {
+   public:
+    /// Plays the move.
+    [[gnu::always_inline]] Step(const G& game, const typename G::Position& position, const typename G::Move& move) {
+        game.play_into(position, after_, move);
+    }
+
+    typename G::Position& position() { return after_; }  ///< where the move leads
+
+   private:
+    typename G::Position after_;
+};
+
 /// The same in the position itself, which is taken back at the end.
 template <Game G, Stepping S>
 class Step<G, S, true> {

@@ -4,7 +4,6 @@
 //     for (const auto& row : arvek::count_sequences(game, game.initial_position(), 5)) ...
 
 #include <cstdint>
-#include <functional>
 #include <string>
 #include <unordered_map>
 #include <vector>
@@ -12,6 +11,7 @@
 #include "arvek/game/any_game.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/missing.hpp"
+#include "arvek/game/take_back.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/search/limits.hpp"
 
@@ -80,13 +80,21 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
             return;
         }
     }
+    if constexpr (requires { game.count_ply(position); }) {
+        if (depth + 1 == counts.size() && !chance_is_next(game, position)) {
+            const CountedPly counted = game.count_ply(position);
+            counts[depth].sequences += counted.moves;
+            counts[depth].finished += counted.ends;
+            return;
+        }
+    }
     auto& moves = lists[depth];
     moves.clear();
     generate_what_is_next(game, position, moves);
     if (moves.empty()) throw_no_move();
     for (const auto& move : moves) {
-        auto after = position;
-        game.play(after, move);
+        Step<G, Stepping::Copying> step(game, position, move);
+        const auto& after = step.position();
         ++counts[depth].sequences;
         if (game.outcome(after))
             ++counts[depth].finished;
@@ -154,22 +162,8 @@ struct CountOptions {
     LastPly last_ply = LastPly::Played;  ///< without a table
 };
 
-/// Counts for a game whose type is gone.
-using AnyCounter =
-    std::function<std::vector<SequenceCount>(const AnyGame&, const AnyPosition&, int depth, const CountOptions&)>;
-
-/// The counter for games of type G.
-template <Game G>
-AnyCounter any_counter() {
-    return [](const AnyGame& any, const AnyPosition& position, int depth, const CountOptions& options) {
-        const G& game = any.get<G>();
-        const auto& start = position.get<typename G::Position>();
-        if (!options.with_table) return count_sequences(game, start, depth, options.last_ply);
-        if constexpr (HashedGame<G>) {
-            if (has_hash(game)) return count_sequences_with_table(game, start, depth);
-        }
-        throw InputError("--table", "the game has no hash, by which positions are recognised", "no --table");
-    };
-}
+/// Counts for a game whose type is gone. Throws as both do.
+std::vector<SequenceCount> count_sequences_as(const AnyGame& game, const AnyPosition& position, int depth,
+                                              const CountOptions& options);
 
 }  // namespace arvek

@@ -1,6 +1,5 @@
 #pragma once
-// GameKit: a game whose type is gone, and all that was made for the type: its choosers and its solvers. What sessions,
-// checks and the tool work with.
+// GameKit: a game whose type is gone, with its choosers and its solvers. What sessions, checks and the tool work with.
 
 #include "arvek/game/any_game.hpp"
 #include "arvek/game/missing.hpp"
@@ -9,7 +8,7 @@
 
 namespace arvek {
 
-/// A game whose type is gone, with what was made for the type.
+/// A game whose type is gone.
 struct GameKit {
     AnyGame game;                  ///< itself
     ChooserSet choosers;           ///< what opponents of it can choose by
@@ -21,7 +20,8 @@ struct GameKit {
 /// With choosers of the caller's.
 template <Game G>
 GameKit game_kit(const G& game, const Choosers<G>& choosers) {
-    return {AnyGame(game), choosers.erased(), any_solver<G>(), any_luck_solver<G>(), any_equilibrium<G>()};
+    const AnyGame any(game);
+    return {any, choosers.erased(), solver_for(any), luck_solver_for(any), equilibrium_for(any)};
 }
 
 /// With the built-in choosers.

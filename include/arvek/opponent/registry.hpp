@@ -19,23 +19,46 @@
 #include "arvek/game/any_game.hpp"
 #include "arvek/opponent/chooser.hpp"
 #include "arvek/opponent/detail/converting.hpp"
-#include "arvek/opponent/detail/search_choosers.hpp"
 #include "arvek/opponent/spec.hpp"
 #include "arvek/search/evaluator.hpp"
 
 namespace arvek {
+
+namespace detail {
+
+/// Evaluators by name, each made for a game.
+using NamedEvaluators =
+    std::vector<std::pair<std::string, std::function<std::shared_ptr<const Evaluator<AnyGame>>(const AnyGame&)>>>;
+
+/// The one of that name; null for the game's own. Throws InputError for a name that is none.
+std::shared_ptr<const Evaluator<AnyGame>> evaluator_named(const AnyGame& game, const std::string& name,
+                                                          const NamedEvaluators& evaluators);
+
+/// The weights of quantities that the profile gives for an evaluation, as places among the game's quantities. Throws
+/// InputError for a name that the game does not have and for a quantity of a move.
+std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& game, const Profile* profile);
+
+}  // namespace detail
 
 /// Choosers of a game whose type is gone.
 class ChooserSet {
    public:
     /// Makes a chooser for a game.
     using Make = std::function<std::unique_ptr<Chooser<AnyGame>>(const AnyGame&, const ChooserSetup&)>;
+    /// Makes an evaluator for a game.
+    using MakeEvaluator = std::function<std::shared_ptr<const Evaluator<AnyGame>>(const AnyGame&)>;
 
-    /// Those that need nothing but AnyGame: random, ruled, suggestions, features.
-    static ChooserSet without_searches();
+    /// None at all.
+    ChooserSet() = default;
+    /// All that the library has.
+    static ChooserSet built_in();
 
     /// Throws InputError for a name that is none, or is taken, and for an option without a name or a range.
     void add(ChooserInfo info, Make make);
+    /// Makes what is there under that name otherwise. Requires: it is there.
+    void replace(std::string_view name, Make make);
+    /// For the option "evaluator" of those that look ahead.
+    void add_evaluator(std::string name, MakeEvaluator make);
 
     std::span<const ChooserInfo> infos() const { return infos_; }  ///< of all that are there
     /// Throws InputError for a name that is not there, for what the game lacks, and for options that are wrong; `setup`
@@ -52,12 +75,26 @@ class ChooserSet {
    private:
     std::vector<ChooserInfo> infos_;
     std::vector<Make> makes_;
+    std::shared_ptr<detail::NamedEvaluators> evaluators_ = std::make_shared<detail::NamedEvaluators>();
 };
 
 namespace detail {
 
-/// What looks ahead from suggestions, by the "standard" of the set.
-void add_advised(ChooserSet& set);
+/// An evaluator of a game's own type, seen as one of AnyGame.
+template <Game G>
+class ErasedEvaluator final : public Evaluator<AnyGame> {
+   public:
+    explicit ErasedEvaluator(std::shared_ptr<const Evaluator<G>> evaluator) : evaluator_(std::move(evaluator)) {}
+
+    Score evaluate(const AnyGame& game, const AnyPosition& position, Player player) const override {
+        return evaluator_->evaluate(game.get<G>(), position.get<typename G::Position>(), player);
+    }
+    std::optional<double> units_per_doubling() const override { return evaluator_->units_per_doubling(); }
+    const std::shared_ptr<const Evaluator<G>>& own() const { return evaluator_; }
+
+   private:
+    std::shared_ptr<const Evaluator<G>> evaluator_;
+};
 
 }  // namespace detail
 
@@ -66,7 +103,9 @@ template <Game G>
 class Choosers {
    public:
     /// All that the library has for the game.
-    static Choosers built_in();
+    static Choosers built_in() { return Choosers(ChooserSet::built_in()); }
+    /// Those of a set; see compiled.hpp for one.
+    explicit Choosers(ChooserSet set) : set_(std::move(set)) {}
 
     /// `make(game, setup)` gives a std::unique_ptr to a Chooser<G>. Throws InputError for a name that is none, or is
     /// taken.
@@ -81,7 +120,9 @@ class Choosers {
     /// `make(game)` gives a std::shared_ptr to an Evaluator<G>.
     template <class Make>
     Choosers& add_evaluator(std::string name, Make make) {
-        evaluators_->emplace_back(std::move(name), std::move(make));
+        set_.add_evaluator(std::move(name), [make = std::move(make)](const AnyGame& game) {
+            return std::make_shared<detail::ErasedEvaluator<G>>(make(game.get<G>()));
+        });
         return *this;
     }
 
@@ -89,22 +130,7 @@ class Choosers {
     const ChooserSet& erased() const { return set_; }                    ///< the same for the game behind AnyGame
 
    private:
-    Choosers() : evaluators_(std::make_shared<detail::NamedEvaluators<G>>()) {}
-
     ChooserSet set_;
-    std::shared_ptr<detail::NamedEvaluators<G>> evaluators_;
 };
-
-// Not inline, so that `extern template` keeps it from being made once more.
-template <Game G>
-Choosers<G> Choosers<G>::built_in() {
-    Choosers choosers;
-    choosers.set_ = ChooserSet::without_searches();
-    detail::add_searches<G>(
-        [&](ChooserInfo info, ChooserSet::Make make) { choosers.set_.add(std::move(info), std::move(make)); },
-        choosers.evaluators_);
-    detail::add_advised(choosers.set_);
-    return choosers;
-}
 
 }  // namespace arvek

@@ -74,6 +74,12 @@ class AlphaBeta<G, S> {
                                           sizeof(Position) <= sizeof(std::uint64_t),
                                       Position, Position&>;
 
+    /// Has the last ply as a function of its own. It refuses, and nothing is done, where it would go past the budget.
+    template <class Asked>
+    static constexpr bool AsksLastPly = requires(const Asked& game, const Position& position, detail::HorizonPly& last) {
+        game.last_ply(position, last);
+    };
+
     /// What the nodes of a search share, all of it at hand by one pointer.
     struct Tree {
         G game;
@@ -190,6 +196,19 @@ class AlphaBeta<G, S> {
                 frame.set_line(move, next_frame.line);
                 return true;
             };
+            if constexpr (AsksLastPly<G> && !Watched) {
+                if (&next_frame == horizon_frame && evaluator == nullptr) {
+                    detail::HorizonPly last{player, ends, next_frame.ply, alpha, beta, budget.left()};
+                    last.repetition = player == decider ? repetition : -repetition;
+                    if ((!line_of_play.applies() || line_of_play.tell(last)) && game.last_ply(position, last)) {
+                        budget.spend_nodes(last.nodes);
+                        cut_by_depth = cut_by_depth || last.horizon;
+                        budget.cutoffs += last.cut ? 1 : 0;
+                        if (last.improved && !last.cut) frame.line.push_back(move_of(last));
+                        return last.best;
+                    }
+                }
+            }
             bool visited = false;
             if constexpr (VisitingGame<G> && !Watched) {
                 if (visits) {
@@ -202,6 +221,12 @@ class AlphaBeta<G, S> {
             }
             if (!visited) visit_list<Watched>(position, player, frame, next_frame, alpha, beta, go_on_after);
             return best;
+        }
+
+        static Move move_of(const detail::HorizonPly& last) {
+            Move move;
+            move.number = last.move;
+            return move;
         }
 
         template <bool Watched, class GoOnAfter>

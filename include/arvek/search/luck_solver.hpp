@@ -20,41 +20,11 @@
 #include "arvek/game/repetition.hpp"
 #include "arvek/game/text.hpp"
 #include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/position_store.hpp"
 #include "arvek/search/detail/random_lines.hpp"
 #include "arvek/search/solution.hpp"
 
 namespace arvek {
-
-/// What is known of one move, or event, of a position that was solved.
-template <class Move>
-struct LuckMove {
-    Move move{};               ///< which
-    double probability = 0.0;  ///< of an event
-    double value = 0.0;        ///< for the player to move; where chance is next, for the first player
-};
-
-/// What is known of a position of a game of chance.
-template <class Move>
-struct LuckSolution {
-    double value = 0.0;  ///< the expected payoff of the player to move; where chance is next, of the first player
-    double error = 0.0;  ///< it lies no farther off
-    std::vector<LuckMove<Move>> moves;  ///< the best first; events in their order
-    bool complete = false;              ///< whether the error is as small as was asked for
-    std::uint64_t positions = 0;        ///< that were looked at
-    int sweeps = 0;                     ///< how often all values were worked out anew
-    double seconds = 0.0;               ///< that it took
-    std::string stopped_by;             ///< "end", "memory", "time" or "stop"
-};
-
-/// How far a game of chance is solved.
-struct LuckSolveOptions {
-    double error = 1e-11;                  ///< as large as the error may be; more than 0
-    std::size_t memory_mebibytes = 1'024;  ///< 1 or more
-    std::optional<double> seconds{};       ///< that it may take; needs a clock
-    Clock clock{};                         ///< for the seconds
-    StopToken stop{};                      ///< asked now and then
-    bool margins = true;                   ///< false: an end counts 1, 0 or -1
-};
 
 /// Solves games of chance.
 template <Game G>
@@ -159,14 +129,14 @@ class LuckSolver {
     }
 
     std::size_t bytes() const {
-        return positions_.size() * (sizeof(Position) + 40) + slots_.size() * sizeof(std::uint32_t) + next_.size() * 12;
+        return positions_.size() * (positions_.bytes_each() + 40) + slots_.size() * sizeof(std::uint32_t) + next_.size() * 12;
     }
 
     std::uint32_t place_of(const Position& position) {
         if (2 * positions_.size() >= slots_.size()) grow();
         std::size_t slot = hash_of(position) & (slots_.size() - 1);
         while (slots_[slot] != 0) {
-            if (positions_[slots_[slot] - 1] == position) return slots_[slot] - 1;
+            if (positions_.is(slots_[slot] - 1, position)) return slots_[slot] - 1;
             slot = (slot + 1) & (slots_.size() - 1);
         }
         positions_.push_back(position);
@@ -259,7 +229,7 @@ class LuckSolver {
 
     G game_;
     detail::Budget* budget_ = nullptr;
-    std::vector<Position> positions_;
+    detail::PositionStore<Position> positions_;
     std::vector<bool> is_end_, is_chance_, maximises_;
     std::vector<double> ends_, least_, most_;
     std::vector<std::size_t> first_;

@@ -44,8 +44,10 @@ class PositionFeatures final : public Evaluator<G> {
         return *this;
     }
 
-    /// A quantity of positions, which a game gives as the player to move sees it. Throws InputError for one of a move.
-    PositionFeatures& add(const Quantity<G>& quantity, double weight) {
+    /// A quantity of positions, which a game, of the type G or seen as an Of, gives as the player to move sees it. Throws
+    /// InputError for one of a move.
+    template <class Of>
+    PositionFeatures& add(const Quantity<Of>& quantity, double weight) {
         if (quantity.of != QuantityOf::Position)
             throw InputError("evaluation", std::string("'") + quantity.name + "' is of a move, and a position has none",
                              "a quantity of the position");

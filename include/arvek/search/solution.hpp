@@ -1,8 +1,9 @@
 #pragma once
-// Solution: what exact solving found out about a position.
+// Solution, LuckSolution: what exact solving found out about a position.
 
 #include <functional>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "arvek/game/decision.hpp"
@@ -55,6 +56,37 @@ struct SolutionFigures {
 template <class Move>
 struct Solution : SolutionFigures {
     std::vector<SolvedMove<Move>> moves;  ///< every legal move, best first; those that keep the value are exact
+};
+
+/// What is known of one move, or event, of a position that was solved.
+template <class Move>
+struct LuckMove {
+    Move move{};               ///< which
+    double probability = 0.0;  ///< of an event
+    double value = 0.0;        ///< for the player to move; where chance is next, for the first player
+};
+
+/// What is known of a position of a game of chance.
+template <class Move>
+struct LuckSolution {
+    double value = 0.0;  ///< the expected payoff of the player to move; where chance is next, of the first player
+    double error = 0.0;  ///< it lies no farther off
+    std::vector<LuckMove<Move>> moves;  ///< the best first; events in their order
+    bool complete = false;              ///< whether the error is as small as was asked for
+    std::uint64_t positions = 0;        ///< that were looked at
+    int sweeps = 0;                     ///< how often all values were worked out anew
+    double seconds = 0.0;               ///< that it took
+    std::string stopped_by;             ///< "end", "memory", "time" or "stop"
+};
+
+/// How far a game of chance is solved.
+struct LuckSolveOptions {
+    double error = 1e-11;                  ///< as large as the error may be; more than 0
+    std::size_t memory_mebibytes = 1'024;  ///< 1 or more
+    std::optional<double> seconds{};       ///< that it may take; needs a clock
+    Clock clock{};                         ///< for the seconds
+    StopToken stop{};                      ///< asked now and then
+    bool margins = true;                   ///< false: an end counts 1, 0 or -1
 };
 
 }  // namespace arvek

@@ -101,8 +101,14 @@ class OfferedGame final : public GameEntry {
         instead_ = [when](const Parameters& parameters, const std::string& name,
                           std::vector<Setting>& values) -> std::optional<OpenGame> {
             if (!when(parameters)) return std::nullopt;
-            return OpenGame{name, std::move(values), game_kit(Other{parameters}), any_counter<Other>()};
+            return OpenGame{name, std::move(values), game_kit(Other{parameters})};
         };
+        return *this;
+    }
+
+    /// Those that opponents can choose by, in place of what the library has: see opponent/compiled.hpp.
+    OfferedGame& choosers(Choosers<G> choosers) {
+        choosers_ = std::move(choosers);
         return *this;
     }
 
@@ -134,7 +140,7 @@ class OfferedGame final : public GameEntry {
     OpenGame open(const std::vector<std::string>& settings) const override {
         std::vector<Setting> values = read_settings(settings);
         const auto with = [&](const G& game) {
-            return OpenGame{name(), std::move(values), game_kit(game, choosers_), any_counter<G>()};
+            return OpenGame{name(), std::move(values), game_kit(game, choosers_)};
         };
         if constexpr (has_parameters) {
             Parameters parameters{};

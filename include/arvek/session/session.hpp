@@ -39,7 +39,6 @@ struct OpenGame {
     std::string name;               ///< by name
     std::vector<Setting> settings;  ///< every parameter
     GameKit kit;                    ///< itself, and what opponents of it can choose by
-    AnyCounter counter;             ///< counts its sequences of moves
 };
 
 /// What is wrong with one of several openings.
@@ -273,7 +272,7 @@ class Session {
     std::array<std::unique_ptr<Seat>, max_players> seats_;
     std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
     bool end_was_told_ = false;
-    AnyMove answer_;               ///< to ask_seated()
+    std::optional<AnyMove> answer_;  ///< to ask_seated()
     std::size_t answered_at_ = 0;  ///< after so many plies
 };
 

@@ -55,7 +55,7 @@ class Tool {
     auto& add(std::string name, std::string summary) {
         if constexpr (arvek::game_is_complete<G>() && arvek::text_is_complete<G>()) {
 #ifndef __OPTIMIZE__
-            is_slow_ = true;  // the searches are compiled here, with the game
+            is_slow_ = true;
 #endif
             auto entry = std::make_unique<OfferedGame<G>>(std::move(name), std::move(summary));
             auto& offered = *entry;
@@ -89,6 +89,10 @@ class Tool {
         }
         template <class... What>
         NotOffered& instead(What&&...) {
+            return *this;
+        }
+        template <class... What>
+        NotOffered& choosers(What&&...) {
             return *this;
         }
         template <class... What>

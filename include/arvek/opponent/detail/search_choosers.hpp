@@ -1,16 +1,14 @@
 #pragma once
-// The searches as choosers: the only part of an opponent that is compiled for each game.
+// The searches as choosers, for games of any type: the library's own has them of EngineGame, compiled.hpp some of a game's
+// own.
 
-#include <functional>
+#include <algorithm>
 #include <memory>
 #include <string>
 #include <utility>
 #include <vector>
 
-#include "arvek/game/any_game.hpp"
 #include "arvek/opponent/chooser.hpp"
-#include "arvek/opponent/detail/converting.hpp"
-#include "arvek/opponent/spec.hpp"
 #include "arvek/search/alpha_beta.hpp"
 #include "arvek/search/equilibrium.hpp"
 #include "arvek/search/expectation.hpp"
@@ -19,24 +17,14 @@
 #include "arvek/search/minimax.hpp"
 #include "arvek/search/monte_carlo.hpp"
 #include "arvek/search/nested_playouts.hpp"
-#include "arvek/search/position_features.hpp"
 #include "arvek/search/reluctance.hpp"
 #include "arvek/search/standard.hpp"
 #include "arvek/search/worlds.hpp"
 
 namespace arvek::detail {
 
-template <class G>
-using NamedEvaluators =
-    std::vector<std::pair<std::string, std::function<std::shared_ptr<const Evaluator<G>>(const G&)>>>;
-
-/// The weights of quantities that the profile gives for an evaluation, as places among the game's quantities. Throws
-/// InputError for a name that the game does not have and for a quantity of a move.
-std::vector<std::pair<std::size_t, double>> evaluation_weights(const AnyGame& game, const Profile* profile);
 /// What the profile has learned; nothing where there is none.
 std::shared_ptr<const LearnedNetwork> learned_of(const Profile* profile);
-/// Throws InputError for a name that is none of the evaluators.
-[[noreturn]] void throw_no_evaluator(const std::string& name, std::vector<std::string> known);
 
 StandardOptions standard_options(const Options& options);
 MonteCarloOptions monte_carlo_options(const Options& options);
@@ -80,27 +68,6 @@ class SearchChooser final : public Chooser<G> {
     std::shared_ptr<const Evaluator<G>> evaluator_;
     bool avoids_repetition_;
 };
-
-template <Game G>
-std::shared_ptr<const Evaluator<G>> evaluator_for(const G& game, const AnyGame& any, const ChooserSetup& setup,
-                                                  const NamedEvaluators<G>& evaluators) {
-    if (const auto weights = evaluation_weights(any, setup.profile); !weights.empty()) {
-        auto features = std::make_shared<PositionFeatures<G>>();
-        if constexpr (MeasuredGame<G>)
-            for (const auto& [place, weight] : weights) features->add(game.quantities()[place], weight);
-        return features;
-    }
-    if constexpr (PatternedGame<G>)
-        if (auto network = learned_of(setup.profile)) return std::make_shared<LearnedEvaluator<G>>(std::move(network));
-    const std::string& name = setup.options.string("evaluator");
-    if (name == "game") return nullptr;
-    std::vector<std::string> known{"game"};
-    for (const auto& [each, make] : evaluators) {
-        if (each == name) return make(game);
-        known.push_back(each);
-    }
-    throw_no_evaluator(name, std::move(known));
-}
 
 /// How likely moves are to be good, where that was learned; nothing otherwise.
 template <Game G>
@@ -198,108 +165,67 @@ class MixedChooser final : public Chooser<G> {
     KeyIndex places_;
 };
 
-/// Whether a search is compiled for the game. Where it is not, its ChooserInfo says why the game cannot have it.
-template <Game G>
-constexpr bool can_have_two_in_the_open() {
-    return may_be_for_two<G>() && may_be_without_chance<G>() && !ViewedGame<G>;
-}
+// ---- each search, made ----
 
-/// Adds an entry for each search: `add(info, make)`.
-template <Game G, class Add>
-void add_searches(Add add, const std::shared_ptr<NamedEvaluators<G>>& evaluators) {
-    // `search(game, setup, evaluator)` gives the chooser.
-    const auto with_evaluator = [evaluators](auto search) {
-        return [evaluators, search](const AnyGame& any, const ChooserSetup& setup) {
-            const G& game = any.get<G>();
-            return erased_chooser<G>(search(game, setup, evaluator_for(game, any, setup, *evaluators)));
-        };
-    };
-    using Made = std::unique_ptr<Chooser<G>>;
-    using Weighed = std::shared_ptr<const Evaluator<G>>;
-    for (const ChooserInfo& info : built_in_choosers()) {
-        if (!info.is_compiled) continue;
-        const std::string& name = info.name;
-        if (name == "montecarlo") {
-            add(info, with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
-                    const MonteCarloOptions options = monte_carlo_options(setup.options);
-                    if constexpr (ViewedGame<G>)
-                        return std::make_unique<MonteCarloChooser<G>>(MonteCarlo<G>(game, options, evaluator));
-                    else
-                        return std::make_unique<MonteCarloChooser<G>>(
-                            MonteCarlo<G>(game, options, evaluator, prior_for<G>(setup)));
-                }));
-            continue;
-        }
-        if constexpr (ViewedGame<G> && !std::is_final_v<G>) {
-            if (name == "worlds") {
-                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
-                    return erased_chooser<G>(Made(std::make_unique<WorldsChooser<G>>(
-                        Worlds<G>(any.get<G>(), {.worlds = static_cast<int>(setup.options.integer("worlds"))}))));
-                });
-                continue;
-            }
-        }
-        if constexpr (ViewedGame<G> && may_be_for_two<G>()) {
-            if (name == "mixed") {
-                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
-                    return erased_chooser<G>(
-                        Made(std::make_unique<MixedChooser<G>>(any.get<G>(), equilibrium_options(setup.options))));
-                });
-                continue;
-            }
-        }
-        if constexpr (ListedChanceGame<G> && may_be_for_two<G>() && !ViewedGame<G>) {
-            if (name == "expectation") {
-                add(info,
-                    with_evaluator([](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
-                        ExpectationOptions options;
-                        options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
-                        return std::make_unique<SearchChooser<G, Expectation<G>>>(
-                            game, Expectation<G>(game, options, evaluator), evaluator, false);
-                    }));
-                continue;
-            }
-        }
-        if constexpr (CountedPlayersGame<G> && !ViewedGame<G>) {
-            if (name == "maxn" || name == "paranoid") {
-                add(info, with_evaluator([paranoid = name == "paranoid"](const G& game, const ChooserSetup& setup,
-                                                                         const Weighed& evaluator) -> Made {
-                        ManyPlayersOptions options;
-                        options.paranoid = paranoid;
-                        options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
-                        return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(
-                            game, ManyPlayers<G>(game, options, evaluator), evaluator, false);
-                    }));
-                continue;
-            }
-        }
-        if constexpr (CountedPlayersGame<G> && may_be_without_chance<G>() && !ViewedGame<G>) {
-            if (name == "nested") {
-                add(info, [](const AnyGame& any, const ChooserSetup& setup) {
-                    const G& game = any.get<G>();
-                    return erased_chooser<G>(Made(std::make_unique<SearchChooser<G, NestedPlayouts<G>>>(
-                        game, NestedPlayouts<G>(game, nested_options(setup.options)), nullptr, false)));
-                });
-                continue;
-            }
-        }
-        if constexpr (can_have_two_in_the_open<G>()) {
-            if (name == "minimax" || name == "alphabeta" || name == "standard") {
-                add(info,
-                    with_evaluator([name](const G& game, const ChooserSetup& setup, const Weighed& evaluator) -> Made {
-                        const auto by = [&]<class Search>(Search search) -> Made {
-                            return std::make_unique<SearchChooser<G, Search>>(
-                                game, std::move(search), evaluator, setup.options.boolean("avoid_repetition"));
-                        };
-                        if (name == "minimax") return by(Minimax<G>(game, evaluator));
-                        if (name == "alphabeta") return by(AlphaBeta<G>(game, evaluator));
-                        return by(Standard<G>(game, standard_options(setup.options), evaluator));
-                    }));
-                continue;
-            }
-        }
-        add(info, nullptr);
-    }
+template <class G>
+using MadeChooser = std::unique_ptr<Chooser<G>>;
+template <class G>
+using Weighed = std::shared_ptr<const Evaluator<G>>;
+
+template <Game G, class Search>
+MadeChooser<G> two_player_chooser(const G& game, Search search, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    return std::make_unique<SearchChooser<G, Search>>(game, std::move(search), evaluator,
+                                                      setup.options.boolean("avoid_repetition"));
+}
+template <Game G>
+MadeChooser<G> minimax_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    return two_player_chooser(game, Minimax<G>(game, evaluator), setup, evaluator);
+}
+template <Game G>
+MadeChooser<G> alpha_beta_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    return two_player_chooser(game, AlphaBeta<G>(game, evaluator), setup, evaluator);
+}
+template <Game G>
+MadeChooser<G> standard_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    return two_player_chooser(game, Standard<G>(game, standard_options(setup.options), evaluator), setup, evaluator);
+}
+template <Game G>
+MadeChooser<G> monte_carlo_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    const MonteCarloOptions options = monte_carlo_options(setup.options);
+    if constexpr (ViewedGame<G>)
+        return std::make_unique<MonteCarloChooser<G>>(MonteCarlo<G>(game, options, evaluator));
+    else
+        return std::make_unique<MonteCarloChooser<G>>(MonteCarlo<G>(game, options, evaluator, prior_for<G>(setup)));
+}
+template <Game G>
+MadeChooser<G> expectation_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+    ExpectationOptions options;
+    options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
+    return std::make_unique<SearchChooser<G, Expectation<G>>>(game, Expectation<G>(game, options, evaluator), evaluator,
+                                                              false);
+}
+template <Game G>
+MadeChooser<G> many_players_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator,
+                                    bool paranoid) {
+    ManyPlayersOptions options;
+    options.paranoid = paranoid;
+    options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
+    return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(game, ManyPlayers<G>(game, options, evaluator), evaluator,
+                                                              false);
+}
+template <Game G>
+MadeChooser<G> nested_chooser(const G& game, const ChooserSetup& setup) {
+    return std::make_unique<SearchChooser<G, NestedPlayouts<G>>>(
+        game, NestedPlayouts<G>(game, nested_options(setup.options)), nullptr, false);
+}
+template <ViewedGame G>
+MadeChooser<G> worlds_chooser(const G& game, const ChooserSetup& setup) {
+    return std::make_unique<WorldsChooser<G>>(
+        Worlds<G>(game, {.worlds = static_cast<int>(setup.options.integer("worlds"))}));
+}
+template <ViewedGame G>
+MadeChooser<G> mixed_chooser(const G& game, const ChooserSetup& setup) {
+    return std::make_unique<MixedChooser<G>>(game, equilibrium_options(setup.options));
 }
 
 }  // namespace arvek::detail

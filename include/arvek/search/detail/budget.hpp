@@ -42,6 +42,11 @@ class Budget {
         return true;
     }
 
+    /// How many nodes may be spent before the next look at the limits.
+    std::int64_t left() const { return left_; }
+    /// Counts that many, at most left().
+    void spend_nodes(std::int64_t nodes) { left_ -= nodes; }
+
     std::uint64_t nodes() const { return granted_ - static_cast<std::uint64_t>(left_); }
     std::uint64_t leaves = 0;
     std::uint64_t cutoffs = 0;  ///< may be counted on while the search unwinds after a stop

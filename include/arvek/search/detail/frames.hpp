@@ -1,13 +1,11 @@
 #pragma once
-// The working memory of a search, a frame a ply, and what the end of a game is worth to it.
+// The working memory of a search, a frame a ply.
 
-#include <algorithm>
 #include <type_traits>
 #include <vector>
 
+#include "arvek/game/detail/kernels.hpp"
 #include "arvek/game/move_list.hpp"
-#include "arvek/game/outcome.hpp"
-#include "arvek/game/score.hpp"
 
 namespace arvek::detail {
 
@@ -39,20 +37,5 @@ void provide_frames(std::vector<Frame>& frames, int depth) {
     if (frames.size() < wanted) frames.resize(wanted);
     for (std::size_t ply = 0; ply < frames.size(); ++ply) frames[ply].ply = static_cast<int>(ply);
 }
-
-/// What the end of a game is worth, as the request asks.
-class EndScores {
-   public:
-    explicit EndScores(bool margins) : most_(margins ? largest_payoff : 1) {}
-
-    /// Throws RulesError where one of the two does not gain what the other loses.
-    Score score(const Outcome& outcome, Player player, int ply) const {
-        require_zero_sum(outcome);
-        return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
-    }
-
-   private:
-    Payoff most_;
-};
 
 }  // namespace arvek::detail

@@ -7,6 +7,7 @@
 #include <type_traits>
 #include <vector>
 
+#include "arvek/game/detail/kernels.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/repetition.hpp"
 
@@ -17,9 +18,14 @@ class LineOfPlay {
    public:
     using Position = typename G::Position;
 
-    /// What stands for a position: its key, where the game always gives one.
+    /// What stands for a position: its key, where the game always gives one, or a mark, with the position where two that
+    /// have the same mark may still differ.
     static constexpr bool by_key = KeyedRepetitionGame<G> && !AnswersAtRunTime<G>;
-    using Mark = std::conditional_t<by_key, std::uint64_t, Position>;
+    static constexpr bool by_mark = requires(const G& game, const Position& position) {
+        game.repetition_mark(position);
+        game.mark_tells();
+    };
+    using Mark = std::conditional_t<by_key || by_mark, std::uint64_t, Position>;
 
     /// The search begins at `root`, and the game so far went through `earlier`.
     void begin(const G& game, std::span<const Position> earlier, const Position& root) {
@@ -29,12 +35,20 @@ class LineOfPlay {
         path_.reserve(earlier.size() + 1);
         for (const Position& position : earlier) path_.push_back(mark_of(game, position));
         path_.push_back(mark_of(game, root));
+        if constexpr (by_mark) {
+            mark_tells_ = game.mark_tells();
+            positions_.clear();
+            if (!mark_tells_) {
+                positions_.assign(earlier.begin(), earlier.end());
+                positions_.push_back(root);
+            }
+        }
         root_ply_ = static_cast<int>(earlier.size());
         root_ = path_.data() + root_ply_;
         turns_.assign(1, {game.player_to_move(root), true});
         met_before_root_.clear();
         // A long game is looked through only for positions that may have been met in it.
-        if constexpr (!by_key && HashedGame<G>) {
+        if constexpr (!by_key && !by_mark && HashedGame<G>) {
             if (root_ply_ <= few_positions || !has_hash(game) || !compares_whole(game)) return;
             met_before_root_.assign(parts_of_hash, false);
             for (const Position& position : earlier) met_before_root_[game.hash(position) % parts_of_hash] = true;
@@ -51,12 +65,16 @@ class LineOfPlay {
         if (!applies_) return;
         const auto wanted = static_cast<std::size_t>(plies) + 2, before_root = static_cast<std::size_t>(root_ply_);
         if (path_.size() < before_root + wanted) path_.resize(before_root + wanted);
+        if constexpr (by_mark)
+            if (!mark_tells_ && positions_.size() < path_.size()) positions_.resize(path_.size());
         if (turns_.size() < wanted) turns_.resize(wanted);
         root_ = path_.data() + before_root;
     }
     /// The line goes on through a position that is `ply` plies after the root, where `mover` is to move.
     void put(const G& game, int ply, const Position& position, Player mover) {
         root_[ply] = mark_of(game, position);
+        if constexpr (by_mark)
+            if (!mark_tells_) positions_[static_cast<std::size_t>(place_of(ply))] = position;
         const Turn last = turns_[static_cast<std::size_t>(ply) - 1];
         turns_[static_cast<std::size_t>(ply)] = {mover, last.alternating && last.mover != mover};
     }
@@ -69,22 +87,41 @@ class LineOfPlay {
         const int step = last.alternating && last.mover != mover ? 2 : 1;
         const auto& mark = mark_of(game, position);
         for (int before = ply - step; before >= 0; before -= step)
-            if (is_same(game, root_[before], mark)) return place_of(before);
-        return root_ply_ == 0 ? -1 : place_before_root(game, mark);
+            if (is_same(game, place_of(before), mark, position)) return place_of(before);
+        return root_ply_ == 0 ? -1 : place_before_root(game, mark, position);
+    }
+
+    /// Tells a kernel what is behind. False where marks do not tell.
+    bool tell(HorizonPly& asked) const {
+        if constexpr (by_mark) {
+            if (!mark_tells_) return false;
+            const Turn& last = turns_[static_cast<std::size_t>(asked.ply) - 1];
+            asked.marks = root_;
+            asked.earlier = root_ply_;
+            asked.alternating = last.alternating;
+            asked.last_mover = last.mover;
+            return true;
+        }
+        return false;
     }
 
    private:
     static decltype(auto) mark_of(const G& game, const Position& position) {
-        if constexpr (by_key)
+        if constexpr (by_mark)
+            return game.repetition_mark(position);
+        else if constexpr (by_key)
             return game.repetition_key(position);
         else
             return (position);
     }
-    static bool is_same(const G& game, const Mark& one, const Mark& other) {
-        if constexpr (by_key)
-            return one == other;
+    bool is_same(const G& game, int place, const Mark& mark, const Position& position) const {
+        const auto at = static_cast<std::size_t>(place);
+        if constexpr (by_mark)
+            return path_[at] == mark && (mark_tells_ || positions_[at] == position);
+        else if constexpr (by_key)
+            return path_[at] == mark;
         else
-            return is_same_for_repetition(game, one, other);
+            return is_same_for_repetition(game, path_[at], position);
     }
     /// Whether the rule is about positions as they are, which the hash tells apart, and not about a part of them.
     static bool compares_whole(const G& game) {
@@ -93,11 +130,11 @@ class LineOfPlay {
     }
 
     /// Not made part of the loops, where it is seldom needed.
-    [[gnu::noinline]] int place_before_root(const G& game, const Mark& mark) const {
-        if constexpr (!by_key && HashedGame<G>)
-            if (!met_before_root_.empty() && !met_before_root_[game.hash(mark) % parts_of_hash]) return -1;
+    [[gnu::noinline]] int place_before_root(const G& game, const Mark& mark, const Position& position) const {
+        if constexpr (!by_key && !by_mark && HashedGame<G>)
+            if (!met_before_root_.empty() && !met_before_root_[game.hash(position) % parts_of_hash]) return -1;
         int place = root_ply_ - 1;
-        while (place >= 0 && !is_same(game, path_[static_cast<std::size_t>(place)], mark)) --place;
+        while (place >= 0 && !is_same(game, place, mark, position)) --place;
         return place;
     }
 
@@ -111,6 +148,8 @@ class LineOfPlay {
 
     bool applies_ = false;
     std::vector<Mark> path_;
+    std::vector<Position> positions_;  ///< of the same places, where marks do not tell
+    bool mark_tells_ = true;
     Mark* root_ = nullptr;                 ///< where the root stands in it
     std::vector<Turn> turns_;              ///< from the root on
     int root_ply_ = 0;                     ///< the place of that

@@ -12,6 +12,7 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/payoff_bounds.hpp"
 #include "arvek/game/players.hpp"
+#include "arvek/game/take_back.hpp"
 #include "arvek/search/detail/budget.hpp"
 #include "arvek/search/detail/frames.hpp"
 #include "arvek/search/detail/move_order.hpp"
@@ -123,8 +124,8 @@ struct ManyPlayersTree {
 
     SampledValues value_after(const Position& position, const Move& move, Frame& frame, int depth, double alpha,
                               double beta, bool shown) {
-        Position next = position;
-        game.play(next, move);
+        Step<G, Stepping::Copying> step(game, position, move);
+        Position& next = step.position();
         if (!budget.spend_node()) return {};
         frame.line.clear();
         if (const auto outcome = game.outcome(next)) {

@@ -27,6 +27,13 @@ SampledValues evaluations(const G& game, const Evaluator<G>* evaluator, const Va
     return axis.values_of(scores);
 }
 
+/// Has the loop of a playout as a function of its own.
+template <class G>
+concept PlaysOutAtOnce = requires(const G& game, typename G::Position& position, Random& random, Outcome& end,
+                                  bool& is_over) {
+    { game.play_out_plies(position, random, 1, end, is_over) } -> std::same_as<int>;
+};
+
 template <Game G>
 struct RandomPlay {
     using Position = typename G::Position;
@@ -42,24 +49,7 @@ struct RandomPlay {
     bool spend() { return budget.spend_node(); }
 
     /// A random move, or what chance does.
-    void play_on(const G& game, Position& position) {
-        if constexpr (ChanceGame<G>) {
-            if (chance_is_next(game, position)) {
-                game.play(position, drawn_event(game, position, random));
-                return;
-            }
-        }
-        if constexpr (RandomMoveGame<G>) {
-            if (wants_used<Ability::RandomMove>(game)) {
-                game.play(position, game.random_move(position, random));
-                return;
-            }
-        }
-        moves.clear();
-        game.generate_moves(position, moves);
-        if (moves.empty()) throw_no_move();
-        game.play(position, moves[pick(moves.size())]);
-    }
+    void play_on(const G& game, Position& position) { play_at_random(game, position, random, moves); }
 
     /// To the end of the game, from a position that is none; where play has no end, to an evaluation. False where the
     /// limits ended it.
@@ -72,7 +62,23 @@ struct RandomPlay {
                 return true;
             }
         }
+        [[maybe_unused]] Outcome ended = Outcome::draw();
+        [[maybe_unused]] bool is_over = false;
         for (int ply = 0; ply < SamplingRules::longest_playout; ++ply) {
+            if constexpr (PlaysOutAtOnce<G>) {
+                // As many plies in one call as may be spent without a look at the limits.
+                const auto most = std::min<std::int64_t>(SamplingRules::longest_playout - ply, budget.left());
+                if (most > 0) {
+                    const int plies = game.play_out_plies(position, random, static_cast<int>(most), ended, is_over);
+                    budget.spend_nodes(plies);
+                    if (is_over) {
+                        values = axis.values_of(ended);
+                        return true;
+                    }
+                    ply += plies;
+                    if (ply >= SamplingRules::longest_playout) break;
+                }
+            }
             if (!spend()) return false;
             play_on(game, position);
             if (const auto outcome = game.outcome(position)) {

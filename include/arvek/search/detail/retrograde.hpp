@@ -18,6 +18,7 @@
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/input_error.hpp"
 #include "arvek/search/detail/budget.hpp"
+#include "arvek/search/detail/position_store.hpp"
 
 namespace arvek::detail {
 
@@ -95,7 +96,7 @@ class Retrograde {
 
     /// What is held now and what valuing it all will take.
     std::size_t bytes() const {
-        constexpr std::size_t of_position = sizeof(Position) + sizeof(Edge) + sizeof(Payoff) + 1 +  // gathered
+        const std::size_t of_position = positions_.bytes_each() + sizeof(Edge) + sizeof(Payoff) + 1 +  // gathered
                                             sizeof(Value) + 2 * sizeof(Edge) +                      // valued
                                             sizeof(std::uint32_t) + 2 * sizeof(Index) + 1;          // forced
         return positions_.size() * of_position + edges_.size() * 2 * sizeof(Index) + slots_.size() * sizeof(Index);
@@ -107,7 +108,7 @@ class Retrograde {
 
     std::size_t slot_of(const Position& position) const {
         std::size_t slot = static_cast<std::size_t>(game_.hash(position)) & (slots_.size() - 1);
-        while (slots_[slot] != 0 && !(positions_[slots_[slot] - 1] == position))
+        while (slots_[slot] != 0 && !positions_.is(slots_[slot] - 1, position))
             slot = (slot + 1) & (slots_.size() - 1);
         return slot;
     }
@@ -188,7 +189,7 @@ class Retrograde {
     std::size_t most_bytes_;
     bool start_is_draw_;
     // What grows position by position lies in parts, so that growing never takes the room twice.
-    std::deque<Position> positions_;
+    PositionStore<Position> positions_;
     std::deque<Edge> first_edge_;
     std::deque<Index> edges_;
     std::deque<Payoff> payoff_at_end_;

@@ -253,6 +253,24 @@ struct StandardTree {
         return !use.quiescence && evaluator == nullptr;
     }
 
+    /// The score of a leaf that is plain.
+    [[gnu::always_inline]] Score leaf_after(Position& position, Player player, const Move& move, Frame& frame,
+                                            Score alpha, Score beta) {
+        if constexpr (requires { game.has_leaf(); }) {
+            if (game.has_leaf()) [[likely]] {
+                if (!budget.spend_node()) return Score{};
+                frame.line.clear();
+                ++budget.leaves;
+                Score evaluation;
+                Outcome end = Outcome::draw();
+                if (game.leaf(position, move, player, evaluation, end)) return ends.score(end, player, frame.ply);
+                cut_by_depth = true;
+                return evaluation;
+            }
+        }
+        return stepped<false, true>(position, player, move, frame, 0, alpha, beta);
+    }
+
     /// visit() with one ply left, where leaves are plain: no table, nothing to test first, nothing in hand.
     Score visit_last(Position& position, Player player, const Move* previous, Frame& frame, Score alpha, Score beta) {
         Frame& next_frame = *(&frame + 1);
@@ -260,7 +278,7 @@ struct StandardTree {
         Score best = Score::lowest();
         for (std::size_t i = 0; picker.bring(i); ++i) {
             const Move& move = picker.move_at(i);
-            const Score score = stepped<false, true>(position, player, move, next_frame, 0, alpha, beta);
+            const Score score = leaf_after(position, player, move, next_frame, alpha, beta);
             if (budget.stopped()) return best;
             if (score <= best) continue;
             best = score;
