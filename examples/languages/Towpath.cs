@@ -39,7 +39,14 @@ static unsafe class Towpath
         public IntPtr Hash, OrderHint, GenerateForcingMoves, ChanceIsNext, GenerateEvents, PositionText, ReadPosition;
         public MoveText MoveText;
         public IntPtr Drawing, PlayerName;
-        public int DrawAtOccurrence;
+        public int DrawAtOccurrence, MostPayoff;
+        public double UnitsPerDoubling;
+        public IntPtr RepetitionKey, EquivalenceHash, GenerateQuietMoves, GenerateSufficientMoves, CountMoves, PlayNothing,
+            NothingIsSound, PayoffBounds, DrawEvent, RandomMove, PlayOut;
+        public uint ViewBytes;
+        public IntPtr View, Sample, ViewText, ReadMove, Coordinates, Board, Preference, Salience, LevelChange, ActNames, Act,
+            ReadPatterns, Patterns, Quantities, Suggesters;
+        public uint PatternCount, QuantityCount, SuggesterCount;
     }
 
     [DllImport("arvek")] static extern IntPtr arvek_last_error();
@@ -61,7 +68,7 @@ static unsafe class Towpath
 
     static int Main()
     {
-        var rules = new Rules { Interface = 1, PositionBytes = (uint)sizeof(Position), Name = "towpath" };
+        var rules = new Rules { Interface = 3, PositionBytes = (uint)sizeof(Position), Name = "towpath" };
         rules.InitialPosition = (user, p) => { p->Amber = Places - 1; };
         rules.PlayerToMove = (user, p) => p->ToMove;
         rules.GenerateMoves = (user, p, moves, room) =>

@@ -58,13 +58,13 @@ class Findings {
 
     /// Runs `act`; what it throws is a fault of the game at the end of `path`, which `act` may lengthen.
     template <class Act>
-    void guarded(const Path& path, const char* law, Act act) {
+    void guarded(const Path& path, const char* law, Act act, const char* when = "") {
         try {
             act();
         } catch (const std::exception& error) {
-            threw(law, std::string("it threw: ") + error.what(), path);
+            threw(law, when + std::string("it threw: ") + error.what(), path);
         } catch (...) {
-            threw(law, "it threw what is no std::exception", path);
+            threw(law, when + std::string("it threw what is no std::exception"), path);
         }
     }
 

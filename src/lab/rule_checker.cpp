@@ -99,7 +99,9 @@ class RuleChecker {
         if (stage == "draws") {
             ChanceChecker(game_, options_, findings_, watcher_).examine(path);
         } else if (stage == "values") {
-            ValueChecker(kit_, options_, findings_, watcher_).examine(path);
+            findings_.guarded(
+                path, "exception", [&] { ValueChecker(kit_, options_, findings_, watcher_).examine(path); },
+                looking_ahead_from);
         } else {
             examine_end(path, nullptr);
             ask_at_end(path);
@@ -541,6 +543,7 @@ class RuleChecker {
         return "abilities found: " + (all.empty() ? "none" : all);
     }
 
+    static constexpr const char* looking_ahead_from = "when a search looked ahead from there, ";
     static constexpr std::size_t most_sampled = 600, moves_asked = 16;
     static constexpr int most_endless_games = 3;
 

@@ -65,7 +65,9 @@ void expect_minimal(const G& game, const Fault& fault) {
         moves.erase(moves.begin() + static_cast<std::ptrdiff_t>(left_out));
         try {
             for (const Fault& other : check_line(game, moves).faults)
-                EXPECT_FALSE(other.law == fault.law && other.function == fault.function &&
+                // A search looks farther than the end of the line.
+                EXPECT_FALSE(!other.what.starts_with("when a search looked ahead") &&
+                             other.law == fault.law && other.function == fault.function &&
                              other.moves.size() < fault.moves.size())
                     << fault.law << ": without " << fault.moves[left_out] << " (" << left_out << ") it shows as well\n"
                     << other.what;

@@ -24,7 +24,10 @@ class MoveList {
     using iterator = Move*;              ///< a place in it
     using const_iterator = const Move*;  ///< a place in it that is only read
 
-    MoveList() noexcept : begin_(inside()), end_(inside()), room_end_(inside() + inside_room) {}
+    MoveList() noexcept : home_(inside()), begin_(home_), end_(home_), room_end_(home_ + inside_room) {}
+    /// With room of the caller's for so many moves, aligned for them, which must live longer.
+    MoveList(std::byte* room, std::size_t moves) noexcept
+        : home_(reinterpret_cast<Move*>(room)), begin_(home_), end_(home_), room_end_(home_ + moves) {}
     MoveList(const MoveList& other) : MoveList() { append(other.begin(), other.end()); }
     MoveList(MoveList&& other) noexcept : MoveList() { take(other); }
     ~MoveList() { release(); }
@@ -120,7 +123,7 @@ class MoveList {
     static constexpr std::size_t inside_room = inside_bytes / sizeof(Move) > 8 ? inside_bytes / sizeof(Move) : 8;
 
     Move* inside() noexcept { return reinterpret_cast<Move*>(bytes_); }
-    bool is_inside() const noexcept { return static_cast<const void*>(begin_) == static_cast<const void*>(bytes_); }
+    bool is_at_home() const noexcept { return begin_ == home_; }
 
     [[gnu::noinline, gnu::cold]] void grow(std::size_t room) {
         auto* larger = static_cast<Move*>(::operator new (room * sizeof(Move), std::align_val_t{alignof(Move)}));
@@ -141,7 +144,7 @@ class MoveList {
 
     void release() noexcept {
         drop_from(begin_);
-        if (!is_inside()) [[unlikely]]
+        if (!is_at_home()) [[unlikely]]
             give_back();
     }
     [[gnu::noinline, gnu::cold]] void give_back() noexcept {
@@ -149,14 +152,15 @@ class MoveList {
     }
 
     void reset() noexcept {
-        begin_ = end_ = inside();
+        home_ = begin_ = end_ = inside();
         room_end_ = begin_ + inside_room;
     }
 
     /// Takes over what `other` holds. Requires: nothing is held yet, and the room is the inner one, where any list fits
-    /// that has not outgrown its own.
+    /// that has not outgrown its own, unless it had the caller's.
     void take(MoveList& other) noexcept {
-        if (other.is_inside()) {
+        if (other.is_at_home()) {
+            if (other.size() > inside_room) grow(other.size());
             for (Move& move : other) ::new (static_cast<void*>(end_++)) Move(std::move(move));
             other.clear();
         } else {
@@ -167,6 +171,7 @@ class MoveList {
         }
     }
 
+    Move* home_;  ///< the inner room, or the caller's
     Move* begin_;
     Move* end_;
     Move* room_end_;

@@ -15,11 +15,7 @@
 #include <type_traits>
 
 #include "arvek/arvek.h"
-#include "arvek/game/ability.hpp"
-#include "arvek/game/chance.hpp"
-#include "arvek/game/game.hpp"
-#include "arvek/game/hashing.hpp"
-#include "arvek/game/score.hpp"
+#include "arvek/game/abilities.hpp"
 #include "arvek/session/session.hpp"
 
 namespace arvek::link {
@@ -65,6 +61,16 @@ inline void throw_what_was_told() {
 }
 
 Outcome table_outcome(const arvek_rules& rules, const std::int32_t* payoffs);
+std::string table_view_text(const arvek_rules& rules, const void* view);
+/// Throws InputError.
+std::uint32_t read_table_move(const arvek_rules& rules, const void* position, std::string_view text);
+Board table_board(const arvek_rules& rules, const void* position, Player viewer);
+LevelChange table_level_change(const arvek_rules& rules, int level);
+ActNames table_act_names(const arvek_rules& rules);
+Act table_act(const arvek_rules& rules, const void* position, std::uint32_t move);
+std::vector<Pattern> table_patterns(const arvek_rules& rules);
+/// A function of the table's draws from it.
+arvek_random* random_for_table(Random& random);
 Player table_player(const arvek_rules& rules, std::int32_t player);
 
 }  // namespace detail
@@ -73,7 +79,11 @@ Player table_player(const arvek_rules& rules, std::int32_t player);
 /// gets a RulesError with the message.
 void tell_failure(const char* message) noexcept;
 
-/// With room for positions of `Bytes` bytes.
+/// The move of that number.
+AnyMove any_move(std::uint32_t number);
+
+/// With room for positions and views of `Bytes` bytes. Its quantities and suggesters are added to its GameTable
+/// (open_table_game), since there a function knows which of them it is asked for.
 template <std::size_t Bytes>
 class TableGame {
    public:
@@ -82,6 +92,14 @@ class TableGame {
         alignas(8) std::array<std::byte, Bytes> bytes{};  ///< those that the game does not use stay 0
 
         friend bool operator==(const Position& a, const Position& b) {
+            return std::memcmp(a.bytes.data(), b.bytes.data(), Bytes) == 0;
+        }
+    };
+    /// The bytes of the table's view.
+    struct View {
+        alignas(8) std::array<std::byte, Bytes> bytes{};  ///< those that the game does not use stay 0
+
+        friend bool operator==(const View& a, const View& b) {
             return std::memcmp(a.bytes.data(), b.bytes.data(), Bytes) == 0;
         }
     };
@@ -162,6 +180,95 @@ class TableGame {
         } while (room.must_grow_to(count));
     }
     int draw_at_occurrence() const { return rules_.draw_at_occurrence; }
+    std::uint64_t repetition_key(const Position& position) const {
+        return ask([&] { return rules_.repetition_key(rules_.user, position.bytes.data()); });
+    }
+    std::uint64_t equivalence_hash(const Position& position) const {
+        return ask([&] { return rules_.equivalence_hash(rules_.user, position.bytes.data()); });
+    }
+    void generate_quiet_moves(const Position& position, MoveList<Move>& moves) const {
+        generate("generate_quiet_moves", rules_.generate_quiet_moves, position, moves);
+    }
+    void generate_sufficient_moves(const Position& position, MoveList<Move>& moves) const {
+        generate("generate_sufficient_moves", rules_.generate_sufficient_moves, position, moves);
+    }
+    int count_moves(const Position& position) const {
+        return ask([&] { return rules_.count_moves(rules_.user, position.bytes.data()); });
+    }
+    void play_nothing(Position& position) const {
+        ask([&] { rules_.play_nothing(rules_.user, position.bytes.data()); });
+    }
+    bool nothing_is_sound(const Position& position) const {
+        return ask([&] { return rules_.nothing_is_sound(rules_.user, position.bytes.data()); }) != 0;
+    }
+    Payoff most_payoff() const { return rules_.most_payoff; }
+    PayoffBounds payoff_bounds(const Position& position, Player player) const {
+        PayoffBounds bounds;
+        ask([&] {
+            rules_.payoff_bounds(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player), &bounds.least,
+                                 &bounds.most);
+        });
+        return bounds;
+    }
+    Move draw_event(const Position& position, Random& random) const {
+        return {ask([&] {
+            return rules_.draw_event(rules_.user, position.bytes.data(), detail::random_for_table(random));
+        })};
+    }
+    Move random_move(const Position& position, Random& random) const {
+        return {ask([&] {
+            return rules_.random_move(rules_.user, position.bytes.data(), detail::random_for_table(random));
+        })};
+    }
+    Outcome play_out(Position& position, Random& random) const {
+        std::int32_t payoffs[ARVEK_MOST_PLAYERS] = {};
+        ask([&] {
+            rules_.play_out(rules_.user, position.bytes.data(), detail::random_for_table(random), payoffs);
+        });
+        return detail::table_outcome(rules_, payoffs);
+    }
+    double units_per_doubling() const { return rules_.units_per_doubling; }
+    View view(const Position& position, Player player) const {
+        View seen;
+        ask([&] {
+            rules_.view(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player), seen.bytes.data());
+        });
+        return seen;
+    }
+    Position sample(const View& seen, Random& random) const {
+        Position position;
+        ask([&] {
+            rules_.sample(rules_.user, seen.bytes.data(), detail::random_for_table(random), position.bytes.data());
+        });
+        return position;
+    }
+    std::string view_text(const View& seen) const {
+        return ask([&] { return detail::table_view_text(rules_, seen.bytes.data()); });
+    }
+    Board board(const Position& position, Player viewer) const {
+        return ask([&] { return detail::table_board(rules_, position.bytes.data(), viewer); });
+    }
+    int preference(const Position& position, const Move& move) const {
+        return ask([&] { return rules_.preference(rules_.user, position.bytes.data(), move.number); });
+    }
+    double salience(const Position& position, const Move& move) const {
+        return ask([&] { return rules_.salience(rules_.user, position.bytes.data(), move.number); });
+    }
+    LevelChange level_change(int level) const {
+        return ask([&] { return detail::table_level_change(rules_, level); });
+    }
+    ActNames act_names() const {
+        return ask([&] { return detail::table_act_names(rules_); });
+    }
+    Act act(const Position& position, const Move& move) const {
+        return ask([&] { return detail::table_act(rules_, position.bytes.data(), move.number); });
+    }
+    std::vector<Pattern> patterns() const { return detail::table_patterns(rules_); }
+    void read_patterns(const Position& position, Player player, std::span<std::uint16_t> ways) const {
+        ask([&] {
+            rules_.read_patterns(rules_.user, position.bytes.data(), static_cast<std::int32_t>(player), ways.data());
+        });
+    }
     /// @}
     /// @{
     /// As the table says, or numbers where it has no texts. Reading throws InputError for a text that is none.
@@ -176,6 +283,12 @@ class TableGame {
     std::string move_text(const Position& position, const Move& move) const {
         return ask([&] { return detail::table_text(rules_.move_text, rules_, position.bytes.data(), move.number); });
     }
+    Move read_move(const Position& position, std::string_view text) const {
+        return {ask([&] { return detail::read_table_move(rules_, position.bytes.data(), text); })};
+    }
+    std::string coordinates(const Position& position, const Move& move) const {
+        return ask([&] { return detail::table_text(rules_.coordinates, rules_, position.bytes.data(), move.number); });
+    }
     std::string drawing(const Position& position) const {
         return ask([&] { return detail::table_drawing(rules_, position.bytes.data()); });
     }
@@ -185,6 +298,21 @@ class TableGame {
     /// @}
 
     const std::string& name() const { return name_; }  ///< as the table has it
+    const arvek_rules& rules() const { return rules_; }  ///< the table
+
+    /// Asks functions of the table, and throws RulesError where one of them told that it failed.
+    template <class Question>
+    auto ask(Question question) const {
+        const Turn own(turns_.get());
+        if constexpr (std::is_void_v<decltype(question())>) {
+            question();
+            detail::throw_what_was_told();
+        } else {
+            const auto answer = question();
+            detail::throw_what_was_told();
+            return answer;
+        }
+    }
 
    private:
     static_assert(sizeof(Move) == sizeof(std::uint32_t));
@@ -219,20 +347,6 @@ class TableGame {
        private:
         std::mutex* mutex_;
     };
-
-    /// Asks functions of the table, and throws RulesError where one of them told that it failed.
-    template <class Question>
-    auto ask(Question question) const {
-        const Turn own(turns_.get());
-        if constexpr (std::is_void_v<decltype(question())>) {
-            question();
-            detail::throw_what_was_told();
-        } else {
-            const auto answer = question();
-            detail::throw_what_was_told();
-            return answer;
-        }
-    }
 
     arvek_rules rules_;
     std::string name_;

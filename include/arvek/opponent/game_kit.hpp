@@ -18,16 +18,17 @@ struct GameKit {
 };
 
 /// With choosers of the caller's.
-template <Game G>
-GameKit game_kit(const G& game, const Choosers<G>& choosers) {
-    const AnyGame any(game);
-    return {any, choosers.erased(), solver_for(any), luck_solver_for(any), equilibrium_for(any)};
-}
-
+GameKit game_kit(const AnyGame& game, const ChooserSet& choosers);
 /// With the built-in choosers.
+GameKit game_kit(const AnyGame& game);
+
+/// The same for a game of a type of its own.
 template <Game G>
-GameKit game_kit(const G& game) {
-    return game_kit(game, Choosers<G>::built_in());
+requires(!std::is_same_v<G, AnyGame>) GameKit game_kit(const G& game, const Choosers<G>& choosers) {
+    return game_kit(AnyGame(game), choosers.erased());
 }
+/// The same for a game of a type of its own.
+template <Game G>
+requires(!std::is_same_v<G, AnyGame>) GameKit game_kit(const G& game) { return game_kit(AnyGame(game)); }
 
 }  // namespace arvek

@@ -28,26 +28,35 @@ struct Thunks {
     static decltype(auto) own(const AnyMove& move) { return move.get<Move>(); }
     static const Seen<G>& seen(const AnyView& view) { return view.get<Seen<G>>(); }
 
-    /// What `make(list)` puts into a list of the game's own moves, which is kept, so that its room is.
-    template <class Make>
-    static void list(MoveList<AnyMove>& moves, Make make) {
-        static thread_local MoveList<Move> kept;
-        // A game may ask itself by way of a table of its own: then the list is not there for a while.
-        MoveList<Move> own_moves(std::move(kept));
-        own_moves.clear();
-        make(own_moves);
+    /// A list of the game's own moves, with more room than one has by itself, so that it need not allocate.
+    class OwnMoves {
+       public:
+        OwnMoves() : moves(room_, most) {}
+        OwnMoves(const OwnMoves&) = delete;
+        OwnMoves& operator=(const OwnMoves&) = delete;
+
+       private:
+        static constexpr std::size_t most = 4'096 / sizeof(Move) + 8;
+        alignas(Move) std::byte room_[most * sizeof(Move)];
+
+       public:
+        MoveList<Move> moves;
+    };
+
+    static void add(const MoveList<Move>& own_moves, MoveList<AnyMove>& moves) {
         moves.append_at_most(own_moves.size(), [&](AnyMove* end) {
             for (const Move& move : own_moves) *end++ = AnyMove(move);
             return end;
         });
-        kept = std::move(own_moves);
     }
 
     static std::shared_ptr<const GameTable> another(Table table);
     static AnyPosition initial_position(Table table) { return AnyPosition(game(table).initial_position()); }
     static Player player_to_move(Table table, At position) { return game(table).player_to_move(at(position)); }
     static void generate_moves(Table table, At position, MoveList<AnyMove>& moves) {
-        list(moves, [&](auto& own_moves) { game(table).generate_moves(at(position), own_moves); });
+        OwnMoves own_moves;
+        game(table).generate_moves(at(position), own_moves.moves);
+        add(own_moves.moves, moves);
     }
     static void play(Table table, void* position, AnyMove move) { game(table).play(at(position), own(move)); }
     static std::optional<Outcome> outcome(Table table, At position) { return game(table).outcome(at(position)); }
@@ -82,12 +91,18 @@ struct Thunks {
         return 0;
     }
     static void generate_forcing_moves(Table table, At position, MoveList<AnyMove>& moves) {
-        if constexpr (ForcingGame<G>)
-            list(moves, [&](auto& own_moves) { game(table).generate_forcing_moves(at(position), own_moves); });
+        if constexpr (ForcingGame<G>) {
+            OwnMoves own_moves;
+            game(table).generate_forcing_moves(at(position), own_moves.moves);
+            add(own_moves.moves, moves);
+        }
     }
     static void generate_quiet_moves(Table table, At position, MoveList<AnyMove>& moves) {
-        if constexpr (StagedGame<G>)
-            list(moves, [&](auto& own_moves) { game(table).generate_quiet_moves(at(position), own_moves); });
+        if constexpr (StagedGame<G>) {
+            OwnMoves own_moves;
+            game(table).generate_quiet_moves(at(position), own_moves.moves);
+            add(own_moves.moves, moves);
+        }
     }
     static int count_moves(Table table, At position) {
         if constexpr (CountingGame<G>) return game(table).count_moves(at(position));
@@ -111,12 +126,12 @@ struct Thunks {
         return {};
     }
     static void generate_sufficient_moves(Table table, At position, MoveList<AnyMove>& moves) {
-        list(moves, [&](auto& own_moves) {
-            if constexpr (SufficingGame<G>)
-                game(table).generate_sufficient_moves(at(position), own_moves);
-            else
-                game(table).generate_moves(at(position), own_moves);
-        });
+        OwnMoves own_moves;
+        if constexpr (SufficingGame<G>)
+            game(table).generate_sufficient_moves(at(position), own_moves.moves);
+        else
+            game(table).generate_moves(at(position), own_moves.moves);
+        add(own_moves.moves, moves);
     }
     static void visit_moves(Table table, At position, const MoveVisitor& visitor) {
         if constexpr (VisitingGame<G>)
@@ -134,13 +149,14 @@ struct Thunks {
         throw_not_offered(Ability::DrawnEvents);
     }
     static AnyView view(Table table, At position, Player player) {
-        return AnyView(seen_by(game(table), at(position), player));
+        if constexpr (ViewedGame<G>)
+            if (has_views(game(table))) return AnyView(game(table).view(at(position), player));
+        return AnyView(at(position));
     }
     static AnyPosition sample(Table table, const AnyView& view_seen, Random& random) {
         if constexpr (ViewedGame<G>)
-            return AnyPosition(game(table).sample(seen(view_seen), random));
-        else
-            return AnyPosition(seen(view_seen));
+            if (has_views(game(table))) return AnyPosition(game(table).sample(seen(view_seen), random));
+        return AnyPosition(view_seen.get<Position>());
     }
     static std::string view_text(Table table, const AnyView& view_seen) {
         if constexpr (ViewTextGame<G>) return game(table).view_text(seen(view_seen));
@@ -334,13 +350,10 @@ struct Thunks {
             if (visits) own_game.visit_moves(here, step);
         }
         if (!visits) {
-            static thread_local MoveList<Move> kept;
-            MoveList<Move> moves(std::move(kept));
-            moves.clear();
-            own_game.generate_moves(here, moves);
-            for (const Move& move : moves)
+            OwnMoves moves;
+            own_game.generate_moves(here, moves.moves);
+            for (const Move& move : moves.moves)
                 if (!step(move)) break;
-            kept = std::move(moves);
         }
         if (!is_enough || nodes == 0) return false;
         asked.best = best;
@@ -349,33 +362,28 @@ struct Thunks {
     }
     [[gnu::flatten]] static CountedPly count_ply(Table table, At position) {
         const G& own_game = game(table);
-        static thread_local MoveList<Move> kept;
-        MoveList<Move> moves(std::move(kept));
-        moves.clear();
-        own_game.generate_moves(at(position), moves);
-        CountedPly counted{moves.size(), 0};
-        for (const Move& move : moves) {
+        OwnMoves moves;
+        own_game.generate_moves(at(position), moves.moves);
+        CountedPly counted{moves.moves.size(), 0};
+        for (const Move& move : moves.moves) {
             Position next = at(position);
             own_game.play(next, move);
             counted.ends += own_game.outcome(next) ? 1 : 0;
         }
-        kept = std::move(moves);
         if (counted.moves == 0) throw_no_move();
         return counted;
     }
     static int play_out_plies(Table table, void* position, Random& random, int most, Outcome& end, bool& is_over) {
-        static thread_local MoveList<Move> kept;
-        MoveList<Move> moves(std::move(kept));
+        OwnMoves moves;
         int plies = 0;
         for (is_over = false; plies < most && !is_over;) {
             ++plies;
-            play_at_random(game(table), at(position), random, moves);
+            play_at_random(game(table), at(position), random, moves.moves);
             if (const auto ended = game(table).outcome(at(position))) {
                 end = *ended;
                 is_over = true;
             }
         }
-        kept = std::move(moves);
         return plies;
     }
 

@@ -10,6 +10,7 @@
 #include "arvek/game/detail/kernels.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/game/repetition.hpp"
+#include "arvek/search/detail/met_positions.hpp"
 
 namespace arvek::detail {
 
@@ -18,14 +19,9 @@ class LineOfPlay {
    public:
     using Position = typename G::Position;
 
-    /// What stands for a position: its key, where the game always gives one, or a mark, with the position where two that
-    /// have the same mark may still differ.
-    static constexpr bool by_key = KeyedRepetitionGame<G> && !AnswersAtRunTime<G>;
-    static constexpr bool by_mark = requires(const G& game, const Position& position) {
-        game.repetition_mark(position);
-        game.mark_tells();
-    };
-    using Mark = std::conditional_t<by_key || by_mark, std::uint64_t, Position>;
+    using Marks = RepetitionMarks<G>;
+    static constexpr bool by_key = Marks::by_key, by_mark = Marks::by_mark;
+    using Mark = typename Marks::Mark;
 
     /// The search begins at `root`, and the game so far went through `earlier`.
     void begin(const G& game, std::span<const Position> earlier, const Position& root) {
@@ -33,10 +29,10 @@ class LineOfPlay {
         if (!applies_) return;
         path_.clear();
         path_.reserve(earlier.size() + 1);
-        for (const Position& position : earlier) path_.push_back(mark_of(game, position));
-        path_.push_back(mark_of(game, root));
+        for (const Position& position : earlier) path_.push_back(Marks::of(game, position));
+        path_.push_back(Marks::of(game, root));
         if constexpr (by_mark) {
-            mark_tells_ = game.mark_tells();
+            mark_tells_ = Marks::tell(game);
             positions_.clear();
             if (!mark_tells_) {
                 positions_.assign(earlier.begin(), earlier.end());
@@ -72,7 +68,7 @@ class LineOfPlay {
     }
     /// The line goes on through a position that is `ply` plies after the root, where `mover` is to move.
     void put(const G& game, int ply, const Position& position, Player mover) {
-        root_[ply] = mark_of(game, position);
+        root_[ply] = Marks::of(game, position);
         if constexpr (by_mark)
             if (!mark_tells_) positions_[static_cast<std::size_t>(place_of(ply))] = position;
         const Turn last = turns_[static_cast<std::size_t>(ply) - 1];
@@ -85,7 +81,7 @@ class LineOfPlay {
         const Turn& last = turns_[static_cast<std::size_t>(ply) - 1];
         // Where the players take turns, only every other position can be the same.
         const int step = last.alternating && last.mover != mover ? 2 : 1;
-        const auto& mark = mark_of(game, position);
+        const auto& mark = Marks::of(game, position);
         for (int before = ply - step; before >= 0; before -= step)
             if (is_same(game, place_of(before), mark, position)) return place_of(before);
         return root_ply_ == 0 ? -1 : place_before_root(game, mark, position);
@@ -106,22 +102,9 @@ class LineOfPlay {
     }
 
    private:
-    static decltype(auto) mark_of(const G& game, const Position& position) {
-        if constexpr (by_mark)
-            return game.repetition_mark(position);
-        else if constexpr (by_key)
-            return game.repetition_key(position);
-        else
-            return (position);
-    }
     bool is_same(const G& game, int place, const Mark& mark, const Position& position) const {
         const auto at = static_cast<std::size_t>(place);
-        if constexpr (by_mark)
-            return path_[at] == mark && (mark_tells_ || positions_[at] == position);
-        else if constexpr (by_key)
-            return path_[at] == mark;
-        else
-            return is_same_for_repetition(game, path_[at], position);
+        return Marks::are_same(game, path_[at], mark) && (mark_tells_ || positions_[at] == position);
     }
     /// Whether the rule is about positions as they are, which the hash tells apart, and not about a part of them.
     static bool compares_whole(const G& game) {

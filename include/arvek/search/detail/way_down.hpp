@@ -2,12 +2,10 @@
 // The positions between the one that a decision begins with and the one that is looked at: for the rule of repetition
 // (game/repetition.hpp), which a position alone cannot tell. Costs nothing in a game without that rule.
 
-#include <algorithm>
 #include <cstddef>
 #include <span>
-#include <vector>
 
-#include "arvek/game/repetition.hpp"
+#include "arvek/search/detail/met_positions.hpp"
 
 namespace arvek::detail {
 
@@ -16,11 +14,13 @@ class WayDown {
    public:
     using Position = typename G::Position;
 
-    /// `earlier`: of the game so far; must outlive this.
-    WayDown(const G& game, std::span<const Position> earlier) : game_(game) {
+    /// `earlier`: of the game so far.
+    WayDown(const G& game, std::span<const Position> earlier) : met_(game) {
         if constexpr (RepeatingGame<G>) {
             counts_ = draw_at_occurrence_of(game) > 0;
-            earlier_ = earlier;
+            if (!counts_) return;
+            for (const Position& position : earlier) met_.push(position);
+            earlier_ = met_.size();
         }
     }
 
@@ -28,33 +28,27 @@ class WayDown {
     bool counts() const { return counts_; }
     /// Whether the position was met before, on the way or in the game so far: then it counts as a draw.
     bool comes_back(const Position& position) const {
-        if constexpr (RepeatingGame<G>) {
-            if (!counts_) return false;
-            const auto is_same = [&](const Position& met) { return is_same_for_repetition(game_, met, position); };
-            return std::any_of(way_.rbegin(), way_.rend(), is_same) ||
-                   std::any_of(earlier_.begin(), earlier_.end(), is_same);
-        }
+        if constexpr (RepeatingGame<G>) return counts_ && met_.has(position);
         return false;
     }
     void enter(const Position& position) {
         if constexpr (RepeatingGame<G>)
-            if (counts_) way_.push_back(position);
+            if (counts_) met_.push(position);
     }
     void leave() {
         if constexpr (RepeatingGame<G>)
-            if (counts_) way_.pop_back();
+            if (counts_) met_.shorten(met_.size() - 1);
     }
     /// How many positions are on the way, and back to so many.
-    std::size_t length() const { return way_.size(); }
+    std::size_t length() const { return met_.size() - earlier_; }
     void shorten(std::size_t length) {
-        if constexpr (RepeatingGame<G>) way_.resize(length);
+        if constexpr (RepeatingGame<G>) met_.shorten(earlier_ + length);
     }
 
    private:
-    const G& game_;
     bool counts_ = false;
-    std::span<const Position> earlier_{};
-    std::vector<Position> way_;
+    std::size_t earlier_ = 0;
+    MetPositions<G> met_;
 };
 
 }  // namespace arvek::detail
