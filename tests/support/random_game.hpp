@@ -257,4 +257,55 @@ struct RandomGame {
     std::string move_text(const Position&, const Move& move) const { return std::to_string(move); }
 };
 
+/// The same with positions that are not plain, do not compare all that they hold, and moves that are texts.
+struct OddGame {
+    using Plain = RandomGame<8>;
+    struct Position {
+        Plain::Position of{};
+        std::vector<std::uint8_t> trail{};  // of no account
+        friend bool operator==(const Position& a, const Position& b) { return a.of == b.of; }
+    };
+    struct Move {
+        std::string text;
+        Plain::Move place = 0;
+        friend bool operator==(const Move&, const Move&) = default;
+    };
+
+    Plain plain;
+
+    explicit OddGame(RandomRules drawn = {}) : plain(std::move(drawn)) {}
+
+    static Move move_at(Plain::Move place) { return {"the way of the number " + std::to_string(place), place}; }
+
+    bool offers(arvek::Ability ability) const { return plain.offers(ability); }
+    int players() const { return plain.players(); }
+    Position initial_position() const { return {plain.initial_position(), {}}; }
+    arvek::Player player_to_move(const Position& p) const { return plain.player_to_move(p.of); }
+    bool chance_is_next(const Position& p) const { return plain.chance_is_next(p.of); }
+    void generate_moves(const Position& p, arvek::MoveList<Move>& moves) const {
+        arvek::MoveList<Plain::Move> all;
+        plain.generate_moves(p.of, all);
+        for (const auto place : all) moves.push_back(move_at(place));
+    }
+    void generate_events(const Position& p, arvek::MoveList<arvek::Event<Move>>& events) const {
+        arvek::MoveList<arvek::Event<Plain::Move>> all;
+        plain.generate_events(p.of, all);
+        for (const auto& event : all) events.push_back({move_at(event.move), event.probability});
+    }
+    Move draw_event(const Position& p, arvek::Random& random) const { return move_at(plain.draw_event(p.of, random)); }
+    void play(Position& p, const Move& move) const {
+        plain.play(p.of, move.place);
+        p.trail.push_back(static_cast<std::uint8_t>(move.place));
+    }
+    std::optional<arvek::Outcome> outcome(const Position& p) const { return plain.outcome(p.of); }
+    arvek::Score evaluate(const Position& p, arvek::Player player) const { return plain.evaluate(p.of, player); }
+    std::uint64_t hash(const Position& p) const { return plain.hash(p.of); }
+    int draw_at_occurrence() const { return plain.draw_at_occurrence(); }
+    arvek::Payoff most_payoff() const { return plain.most_payoff(); }
+    double units_per_doubling() const { return plain.units_per_doubling(); }
+    std::string position_text(const Position& p) const { return plain.position_text(p.of); }
+    Position read_position(std::string_view text) const { return {plain.read_position(text), {}}; }
+    std::string move_text(const Position& p, const Move& move) const { return plain.move_text(p.of, move.place); }
+};
+
 }  // namespace testing_support

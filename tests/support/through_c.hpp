@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cstring>
+#include <map>
 #include <memory>
 #include <string>
 #include <utility>
@@ -17,8 +18,7 @@ namespace testing_support {
 
 using namespace arvek;
 
-/// A table in C for a game whose positions and views are plain bytes without gaps, and whose moves fit 32 bits. Must live as
-/// long as what is made of it.
+/// A table in C for a game whose positions and views are plain bytes without gaps. Must live as long as what is made of it.
 class ThroughC {
    public:
     explicit ThroughC(const AnyGame& game)
@@ -34,26 +34,27 @@ class ThroughC {
 
     static ThroughC& self(void* user) { return *static_cast<ThroughC*>(user); }
     AnyPosition at(const void* bytes) const {
-        AnyPosition position;
-        position.take_bytes(*start_.operations(), bytes);
+        AnyPosition position = start_;
+        std::memcpy(position.data(), bytes, start_.operations()->size);
         return position;
     }
     static void give(const AnyValue& value, void* bytes) { std::memcpy(bytes, value.data(), value.operations()->size); }
-    static AnyMove move_of(std::uint32_t number) {
-        AnyMove move;
-        move.number = number;
-        return move;
+    /// Moves by the order in which they were met.
+    AnyMove move_of(std::uint32_t number) const { return moves_[number]; }
+    std::uint32_t number_of(const AnyMove& move) {
+        const auto [at, is_new] = numbers_.try_emplace(move.number, static_cast<std::uint32_t>(moves_.size()));
+        if (is_new) moves_.push_back(move);
+        return at->second;
     }
-    static std::uint32_t number_of(const AnyMove& move) { return static_cast<std::uint32_t>(move.number); }
     static void write(const std::string& from, char* text, std::uint32_t room) {
         std::strncpy(text, from.c_str(), room - 1);
         text[room - 1] = '\0';
     }
     template <class Generate>
-    static std::uint32_t list(std::uint32_t* moves, std::uint32_t room, Generate generate) {
+    static std::uint32_t list(void* u, std::uint32_t* moves, std::uint32_t room, Generate generate) {
         MoveList<AnyMove> all;
         generate(all);
-        for (std::uint32_t i = 0; i < all.size() && i < room; ++i) moves[i] = number_of(all[i]);
+        for (std::uint32_t i = 0; i < all.size() && i < room; ++i) moves[i] = self(u).number_of(all[i]);
         return static_cast<std::uint32_t>(all.size());
     }
     static void give(const Outcome& outcome, int players, std::int32_t* payoffs) {
@@ -64,15 +65,15 @@ class ThroughC {
     template <std::size_t Place>
     static double value_of(void* user, const void* p, std::uint32_t move) {
         const ThroughC& own = self(user);
-        return own.game_.quantities()[Place].value(own.game_, own.at(p), move_of(move));
+        return own.game_.quantities()[Place].value(own.game_, own.at(p), own.move_of(move));
     }
     template <std::size_t Place>
     static void suggest(void* user, const void* p, arvek_proposals* told) {
-        const ThroughC& own = self(user);
+        ThroughC& own = self(user);
         Proposals<AnyMove> proposals;
         own.game_.suggesters()[Place].suggest(own.game_, own.at(p), proposals);
         for (const auto& each : proposals.all())
-            arvek_propose(told, number_of(each.move), each.urgency, each.note.c_str());
+            arvek_propose(told, own.number_of(each.move), each.urgency, each.note.c_str());
     }
     template <std::size_t... Places>
     static constexpr auto values(std::index_sequence<Places...>) {
@@ -89,7 +90,6 @@ class ThroughC {
         r.interface = ARVEK_INTERFACE;
         r.position_bytes = static_cast<std::uint32_t>(start_.operations()->size);
         r.players = players_of(game_);
-        r.threads = 1;
         r.name = "through_c";
         r.user = this;
         r.initial_position = [](void* u, void* p) { give(self(u).game_.initial_position(), p); };
@@ -97,11 +97,11 @@ class ThroughC {
             return static_cast<std::int32_t>(self(u).game_.player_to_move(self(u).at(p)));
         };
         r.generate_moves = [](void* u, const void* p, std::uint32_t* moves, std::uint32_t room) {
-            return list(moves, room, [&](auto& all) { self(u).game_.generate_moves(self(u).at(p), all); });
+            return list(u, moves, room, [&](auto& all) { self(u).game_.generate_moves(self(u).at(p), all); });
         };
         r.play = [](void* u, void* p, std::uint32_t move) {
             AnyPosition position = self(u).at(p);
-            self(u).game_.play(position, move_of(move));
+            self(u).game_.play(position, self(u).move_of(move));
             give(position, p);
         };
         r.outcome = [](void* u, const void* p, std::int32_t* payoffs) {
@@ -117,19 +117,20 @@ class ThroughC {
         if (has(Ability::Hash)) r.hash = [](void* u, const void* p) { return self(u).game_.hash(self(u).at(p)); };
         if (has(Ability::OrderHint))
             r.order_hint = [](void* u, const void* p, std::uint32_t move) {
-                return std::int32_t{self(u).game_.order_hint(self(u).at(p), move_of(move))};
+                return std::int32_t{self(u).game_.order_hint(self(u).at(p), self(u).move_of(move))};
             };
         if (has(Ability::ForcingMoves))
             r.generate_forcing_moves = [](void* u, const void* p, std::uint32_t* moves, std::uint32_t room) {
-                return list(moves, room, [&](auto& all) { self(u).game_.generate_forcing_moves(self(u).at(p), all); });
+                return list(u, moves, room,
+                            [&](auto& all) { self(u).game_.generate_forcing_moves(self(u).at(p), all); });
             };
         if (has(Ability::QuietMoves))
             r.generate_quiet_moves = [](void* u, const void* p, std::uint32_t* moves, std::uint32_t room) {
-                return list(moves, room, [&](auto& all) { self(u).game_.generate_quiet_moves(self(u).at(p), all); });
+                return list(u, moves, room, [&](auto& all) { self(u).game_.generate_quiet_moves(self(u).at(p), all); });
             };
         if (has(Ability::SufficientMoves))
             r.generate_sufficient_moves = [](void* u, const void* p, std::uint32_t* moves, std::uint32_t room) {
-                return list(moves, room,
+                return list(u, moves, room,
                             [&](auto& all) { self(u).game_.generate_sufficient_moves(self(u).at(p), all); });
             };
         if (has(Ability::Chance) || has(Ability::DrawnEvents))
@@ -141,18 +142,18 @@ class ThroughC {
                 MoveList<Event<AnyMove>> events;
                 self(u).game_.generate_events(self(u).at(p), events);
                 for (std::uint32_t i = 0; i < events.size() && i < room; ++i) {
-                    moves[i] = number_of(events[i].move);
+                    moves[i] = self(u).number_of(events[i].move);
                     shares[i] = events[i].probability;
                 }
                 return static_cast<std::uint32_t>(events.size());
             };
         if (has(Ability::DrawnEvents))
             r.draw_event = [](void* u, const void* p, arvek_random* random) {
-                return number_of(self(u).game_.draw_event(self(u).at(p), drawn(random)));
+                return self(u).number_of(self(u).game_.draw_event(self(u).at(p), drawn(random)));
             };
         if (has(Ability::RandomMove))
             r.random_move = [](void* u, const void* p, arvek_random* random) {
-                return number_of(self(u).game_.random_move(self(u).at(p), drawn(random)));
+                return self(u).number_of(self(u).game_.random_move(self(u).at(p), drawn(random)));
             };
         if (has(Ability::PlayOut))
             r.play_out = [](void* u, void* p, arvek_random* random, std::int32_t* payoffs) {
@@ -174,13 +175,13 @@ class ThroughC {
             };
         }
         r.move_text = [](void* u, const void* p, std::uint32_t move, char* text, std::uint32_t room) {
-            write(self(u).game_.move_text(self(u).at(p), move_of(move)), text, room);
+            write(self(u).game_.move_text(self(u).at(p), self(u).move_of(move)), text, room);
         };
         if (has(Ability::ReadMove))
             r.read_move = [](void* u, const void* p, const char* text, std::uint32_t* move, char* complaint,
                              std::uint32_t room) {
                 try {
-                    *move = number_of(self(u).game_.read_move(self(u).at(p), text));
+                    *move = self(u).number_of(self(u).game_.read_move(self(u).at(p), text));
                     return 1;
                 } catch (const InputError& error) {
                     write(error.what(), complaint, room);
@@ -189,7 +190,7 @@ class ThroughC {
             };
         if (has(Ability::Coordinates))
             r.coordinates = [](void* u, const void* p, std::uint32_t move, char* text, std::uint32_t room) {
-                write(self(u).game_.coordinates(self(u).at(p), move_of(move)), text, room);
+                write(self(u).game_.coordinates(self(u).at(p), self(u).move_of(move)), text, room);
             };
         if (has(Ability::Drawing))
             r.drawing = [](void* u, const void* p, char* text, std::uint32_t room) {
@@ -233,14 +234,14 @@ class ThroughC {
                 give(self(u).game_.view(self(u).at(p), static_cast<Player>(player)), view);
             };
             r.sample = [](void* u, const void* view, arvek_random* random, void* p) {
-                AnyView seen;
-                seen.take_bytes(*self(u).seen_.operations(), view);
+                AnyView seen = self(u).seen_;
+                std::memcpy(seen.data(), view, seen.operations()->size);
                 give(self(u).game_.sample(seen, drawn(random)), p);
             };
             if (has(Ability::ViewText))
                 r.view_text = [](void* u, const void* view, char* text, std::uint32_t room) {
-                    AnyView seen;
-                    seen.take_bytes(*self(u).seen_.operations(), view);
+                    AnyView seen = self(u).seen_;
+                    std::memcpy(seen.data(), view, seen.operations()->size);
                     write(self(u).game_.view_text(seen), text, room);
                 };
         }
@@ -271,11 +272,11 @@ class ThroughC {
             };
         if (has(Ability::Preference))
             r.preference = [](void* u, const void* p, std::uint32_t move) {
-                return std::int32_t{self(u).game_.preference(self(u).at(p), move_of(move))};
+                return std::int32_t{self(u).game_.preference(self(u).at(p), self(u).move_of(move))};
             };
         if (has(Ability::Salience))
             r.salience = [](void* u, const void* p, std::uint32_t move) {
-                return self(u).game_.salience(self(u).at(p), move_of(move));
+                return self(u).game_.salience(self(u).at(p), self(u).move_of(move));
             };
         if (has(Ability::LevelChange))
             r.level_change = [](void* u, std::int32_t level, arvek_level_change* change) {
@@ -299,7 +300,7 @@ class ThroughC {
                 for (const auto& each : from.targets) arvek_name(names, ARVEK_TARGET, each.c_str());
             };
             r.act = [](void* u, const void* p, std::uint32_t move, arvek_act* act) {
-                const Act from = self(u).game_.act(self(u).at(p), move_of(move));
+                const Act from = self(u).game_.act(self(u).at(p), self(u).move_of(move));
                 *act = {from.actor, from.action, from.target, from.individual, from.kinds};
             };
         }
@@ -331,6 +332,8 @@ class ThroughC {
     AnyGame game_;
     AnyPosition start_;
     AnyView seen_;
+    std::vector<AnyMove> moves_;
+    std::map<std::uint64_t, std::uint32_t> numbers_;
     arvek_rules rules_{};
     std::vector<Pattern> own_patterns_;
     std::vector<arvek_pattern> patterns_;
