@@ -11,7 +11,7 @@ namespace arvek::detail {
 
 namespace {
 
-constexpr std::size_t most_bytes = 1'000'000;
+constexpr std::size_t most_bytes_of_a_profile = 1'000'000;
 
 /// Joins what a profile says to what it is based on.
 class ProfileMerger {
@@ -124,7 +124,7 @@ std::string path_beside(const std::string& source, const std::string& name) {
 }
 
 DataFile read_with_bases(std::string_view text, const std::string& source, const ReadBase& read_base, int left) {
-    DataFile file(text, source, most_bytes);
+    DataFile file(text, source, most_bytes_of_a_profile);
     const DataNode* base = file.root().find("based_on");
     if (base == nullptr) {
         if (const DataNode* without = file.root().find("without"))
