@@ -74,7 +74,7 @@ ARVEK_API void arvek_free(char* text);
  * two: positions are copied and never taken back, and moves are given in lists and never one at a time, since both would
  * take longer across this border than what they save. `user` is passed on to each.
  */
-#define ARVEK_MOST_POSITION_BYTES 1024 /**< of arvek_rules::position_bytes and ::view_bytes */
+#define ARVEK_MOST_POSITION_BYTES 1024 /**< of arvek_rules::position_bytes, and of views */
 #define ARVEK_MOST_PLAYERS 4           /**< of arvek_rules::players */
 
 typedef struct arvek_random arvek_random;       /**< where a function of a table draws its random numbers */
@@ -106,8 +106,10 @@ typedef enum arvek_ground {
 /** A cell of a board. Texts may be NULL. */
 typedef struct arvek_cell {
     const char* name;     /**< as the moves' texts say it, unique; NULL: only to look at */
-    double x, y;          /**< of the middle, in cells; y grows downwards */
-    double width, height; /**< in cells; 0: one */
+    double x;             /**< of the middle, in cells */
+    double y;             /**< of the middle; grows downwards */
+    double width;         /**< in cells; 0: one */
+    double height;        /**< in cells; 0: one */
     int32_t round;        /**< not 0: an ellipse */
     int32_t ground;       /**< an arvek_ground */
     const char* text;     /**< what stands there, a few letters */
@@ -158,7 +160,8 @@ typedef struct arvek_pattern {
 
 /** A move as rules see it: places of names. */
 typedef struct arvek_act {
-    uint32_t actor, action; /**< who, and what */
+    uint32_t actor;         /**< who */
+    uint32_t action;        /**< what */
     uint32_t target;        /**< at whom; ARVEK_NO_TARGET: at nobody */
     uint32_t individual;    /**< tells apart actors of one name; 0xffffffff: no single one */
     uint64_t kinds;         /**< a bit for each kind that the action is of */

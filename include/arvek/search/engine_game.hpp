@@ -193,6 +193,7 @@ class ByViews : public EngineGame {
 
 }  // namespace arvek
 
+/// By what a view is recognised.
 template <>
 struct std::hash<arvek::AnyView> {
     /// Requires: the views of the game can be told by a number (game/view.hpp).
