@@ -167,7 +167,7 @@ class PositionStore<AnyPosition> {
     static_assert(std::is_trivially_copyable_v<Turn>);
 
     std::byte* at(std::size_t i) const {
-        return parts_[i / positions_a_part][0].bytes + (i % positions_a_part) * stride_;
+        return reinterpret_cast<std::byte*>(parts_[i / positions_a_part].get()) + (i % positions_a_part) * stride_;
     }
 
     const ValueOperations* operations_ = nullptr;
