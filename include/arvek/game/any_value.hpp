@@ -89,7 +89,8 @@ constexpr auto value_key() -> std::uint64_t (*)(const void*) {
         return nullptr;
 }
 
-inline constexpr std::size_t room_inside = 256, alignment_inside = 16;
+inline constexpr std::size_t room_inside = 256;
+inline constexpr std::size_t alignment_inside = 16;
 
 /// Whether values of the type lie inside.
 template <class T>

@@ -20,7 +20,7 @@
 #include "arvek/game/abilities.hpp"
 #include "arvek/game/any_move.hpp"
 #include "arvek/game/any_value.hpp"
-#include "arvek/game/detail/kernels.hpp"
+#include "arvek/game/kernels.hpp"
 
 namespace arvek {
 
@@ -167,8 +167,8 @@ struct GameTable {
     AnyMove (*drawn_event)(const GameTable&, At, Random&) = nullptr;
     /// The position after a move, one by one: whether the game is over, and how, or else its evaluation for the player.
     bool (*leaf)(const GameTable&, At, AnyMove, Player, Score& evaluation, Outcome& end) = nullptr;
-    bool (*last_ply)(const GameTable&, At, detail::HorizonPly&) = nullptr;
-    detail::CountedPly (*count_ply)(const GameTable&, At) = nullptr;
+    bool (*last_ply)(const GameTable&, At, HorizonPly&) = nullptr;
+    CountedPly (*count_ply)(const GameTable&, At) = nullptr;
     int (*play_out_plies)(const GameTable&, void*, Random&, int most, Outcome& end, bool& is_over) = nullptr;
     /// @}
 

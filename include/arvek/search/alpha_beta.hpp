@@ -56,7 +56,7 @@ class AlphaBeta<G, S> {
                           std::span<const Position> earlier = {}) {
         check_limits(limits);
         tree_.budget = detail::Budget(limits);
-        tree_.ends = detail::EndScores(request.margins);
+        tree_.ends = EndScores(request.margins);
         tree_.watched = request.tree;
         tree_.inner_nodes = 0;
         tree_.repetition = request.repetition;
@@ -76,7 +76,7 @@ class AlphaBeta<G, S> {
 
     /// Has the last ply as a function of its own. It refuses, and nothing is done, where it would go past the budget.
     template <class Asked>
-    static constexpr bool AsksLastPly = requires(const Asked& game, const Position& position, detail::HorizonPly& last) {
+    static constexpr bool AsksLastPly = requires(const Asked& game, const Position& position, HorizonPly& last) {
         game.last_ply(position, last);
     };
 
@@ -85,7 +85,7 @@ class AlphaBeta<G, S> {
         G game;
         detail::Budget budget{};
         std::vector<Frame> frames{};
-        detail::EndScores ends{true};
+        EndScores ends{true};
         const Evaluator<G>* evaluator = nullptr;
         SearchedTree<Move>* watched = nullptr;
         const Frame* horizon_frame = nullptr;
@@ -198,7 +198,7 @@ class AlphaBeta<G, S> {
             };
             if constexpr (AsksLastPly<G> && !Watched) {
                 if (&next_frame == horizon_frame && evaluator == nullptr) {
-                    detail::HorizonPly last{player, ends, next_frame.ply, alpha, beta, budget.left()};
+                    HorizonPly last{player, ends, next_frame.ply, alpha, beta, budget.left()};
                     last.repetition = player == decider ? repetition : -repetition;
                     if ((!line_of_play.applies() || line_of_play.tell(last)) && game.last_ply(position, last)) {
                         budget.spend_nodes(last.nodes);
@@ -223,7 +223,7 @@ class AlphaBeta<G, S> {
             return best;
         }
 
-        static Move move_of(const detail::HorizonPly& last) {
+        static Move move_of(const HorizonPly& last) {
             Move move;
             move.number = last.move;
             return move;

@@ -78,15 +78,15 @@ class EngineGame : public AnyGame {
     bool leaf(const Position& position, const Move& move, Player player, Score& evaluation, Outcome& end) const {
         return t_->leaf(*t_, position.data(), move, player, evaluation, end);
     }
-    bool last_ply(const Position& position, detail::HorizonPly& asked) const {
+    bool last_ply(const Position& position, HorizonPly& asked) const {
         return t_->last_ply != nullptr && t_->last_ply(*t_, position.data(), asked);
     }
-    detail::CountedPly count_ply(const Position& position) const {
+    CountedPly count_ply(const Position& position) const {
         if (t_->count_ply != nullptr) [[likely]]
             return t_->count_ply(*t_, position.data());
         MoveList<Move> moves;
         generate_moves(position, moves);
-        detail::CountedPly counted{moves.size(), 0};
+        CountedPly counted{moves.size(), 0};
         for (const Move& move : moves) {
             Position next;
             play_into(position, next, move);

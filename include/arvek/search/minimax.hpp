@@ -55,7 +55,7 @@ class Minimax<G> {
         Tree tree{game_,
                   evaluator_.get(),
                   budget,
-                  detail::EndScores(request.margins),
+                  EndScores(request.margins),
                   request.tree,
                   request.repetition,
                   Player::First,
@@ -70,7 +70,7 @@ class Minimax<G> {
         const G& game;
         const Evaluator<G>* evaluator;
         detail::Budget& budget;
-        detail::EndScores ends;
+        EndScores ends;
         SearchedTree<Move>* watched;
         Score repetition;  ///< for the decider
         Player decider;

@@ -4,7 +4,7 @@
 #include <type_traits>
 #include <vector>
 
-#include "arvek/game/detail/kernels.hpp"
+#include "arvek/game/kernels.hpp"
 #include "arvek/game/move_list.hpp"
 
 namespace arvek::detail {

@@ -8,14 +8,15 @@
 #include "arvek/game/outcome.hpp"
 #include "arvek/game/score.hpp"
 
-namespace arvek::detail {
+namespace arvek {
 
 /// What the end of a game is worth, as the request asks.
 class EndScores {
    public:
+    /// Without margins an end counts 1, 0 or -1.
     explicit EndScores(bool margins) : most_(margins ? largest_payoff : 1) {}
 
-    /// Throws RulesError where one of the two does not gain what the other loses.
+    /// For the player, so many plies on. Throws RulesError where one of the two does not gain what the other loses.
     Score score(const Outcome& outcome, Player player, int ply) const {
         require_zero_sum(outcome);
         return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
@@ -27,7 +28,7 @@ class EndScores {
 
 /// What all moves of a position come to.
 struct CountedPly {
-    std::uint64_t moves = 0;
+    std::uint64_t moves = 0;  ///< how many there are
     std::uint64_t ends = 0;  ///< those that end the game
 };
 
@@ -37,7 +38,8 @@ struct HorizonPly {
     Player player;         ///< whose turn it is
     EndScores ends;        ///< what an end is worth
     int ply;               ///< of what comes after
-    Score alpha, beta;     ///< the window
+    Score alpha;           ///< the window
+    Score beta;            ///< its other end
     std::int64_t most;     ///< how many moves may be tried
     /// Where positions that come back count: the marks of the line, the root's at 0, and of the game before it.
     const std::uint64_t* marks = nullptr;
@@ -46,7 +48,7 @@ struct HorizonPly {
     Player last_mover = Player::First;  ///< whose turn it was in the position itself
     Score repetition{};                 ///< for the player
     // What is answered.
-    Score best = Score::lowest();
+    Score best = Score::lowest();  ///< of all moves tried
     std::uint64_t move = 0;     ///< the best, where it is within the window
     std::int64_t nodes = 0;     ///< moves tried
     bool improved = false;      ///< whether there is such a move
@@ -54,4 +56,4 @@ struct HorizonPly {
     bool horizon = false;       ///< whether the game goes on after one
 };
 
-}  // namespace arvek::detail
+}  // namespace arvek
