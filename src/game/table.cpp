@@ -1,20 +1,8 @@
 #include "arvek/game/table.hpp"
 
-#include <cstring>
-
 #include "arvek/game/random.hpp"
 
 namespace arvek::detail {
-
-std::uint64_t key_of_bytes(const void* bytes, std::size_t size) {
-    std::uint64_t key = size;
-    for (std::size_t at = 0; at < size; at += 8) {
-        std::uint64_t word = 0;
-        std::memcpy(&word, static_cast<const unsigned char*>(bytes) + at, size - at < 8 ? size - at : 8);
-        key = mix_bits(key ^ word);
-    }
-    return key;
-}
 
 namespace {
 

@@ -47,9 +47,7 @@ uint32_t arvek_random_below(arvek_random* random, uint32_t n) {
 }
 
 void arvek_propose(arvek_proposals* proposals, uint32_t move, double urgency, const char* note) {
-    for_table([&] {
-        proposals->all.add(arvek::link::any_move(move), urgency, text_or_nothing(note));
-    });
+    for_table([&] { proposals->all.add(arvek::link::any_move(move), urgency, text_or_nothing(note)); });
 }
 
 void arvek_name(arvek_names* names, int32_t kind, const char* name) {
@@ -130,6 +128,17 @@ namespace {
 
 constexpr std::uint32_t text_room = 16'384;
 
+/// Has a function of the table read a text. Throws InputError with its complaint where the text is none.
+void read_by_table(const char* what, std::string_view text, const auto& read) {
+    std::string complaint(1'024, '\0');
+    if (text.find('\0') == std::string_view::npos &&
+        read(std::string(text).c_str(), complaint.data(), static_cast<std::uint32_t>(complaint.size())) != 0)
+        return;
+    complaint.back() = '\0';
+    complaint.resize(complaint.find('\0'));
+    throw InputError(what, complaint.empty() ? in_quotes(text) + " is no " + what : plain_line(complaint));
+}
+
 /// What a function of the table wrote; cut where it wrote no end.
 std::string written_text(const auto& write) {
     const std::unique_ptr<char[]> text(new char[text_room]());
@@ -167,7 +176,8 @@ void check_rules_table(const arvek_rules& rules) {
     require(rules.play != nullptr, "play");
     require(rules.outcome != nullptr, "outcome");
     const auto together = [](bool one, bool other, const char* both) {
-        if (one != other) throw InputError("rules", std::string(both) + " are one without the other", "both or neither");
+        if (one != other)
+            throw InputError("rules", std::string(both) + " are one without the other", "both or neither");
     };
     together(rules.chance_is_next != nullptr, rules.generate_events != nullptr || rules.draw_event != nullptr,
              "chance_is_next and generate_events, or draw_event,");
@@ -224,16 +234,10 @@ std::string table_position_text(const arvek_rules& rules, const void* position) 
 }
 
 void read_table_position(const arvek_rules& rules, std::string_view text, void* position) {
-    if (rules.read_position != nullptr) {
-        std::string complaint(1'024, '\0');
-        if (text.find('\0') == std::string_view::npos &&
-            rules.read_position(rules.user, std::string(text).c_str(), position, complaint.data(),
-                                static_cast<std::uint32_t>(complaint.size())) != 0)
-            return;
-        complaint.back() = '\0';
-        complaint.resize(complaint.find('\0'));
-        throw InputError("position", complaint.empty() ? in_quotes(text) + " is no position" : plain_line(complaint));
-    }
+    if (rules.read_position != nullptr)
+        return read_by_table("position", text, [&](const char* words, char* complaint, std::uint32_t room) {
+            return rules.read_position(rules.user, words, position, complaint, room);
+        });
     const std::size_t digits = std::size_t{2} * rules.position_bytes;
     if (text.size() != digits || text.find_first_not_of("0123456789abcdef") != std::string_view::npos)
         throw InputError("position", in_quotes(text) + " is no position",
@@ -309,15 +313,11 @@ std::string table_view_text(const arvek_rules& rules, const void* view) {
 }
 
 std::uint32_t read_table_move(const arvek_rules& rules, const void* position, std::string_view text) {
-    std::string complaint(1'024, '\0');
     std::uint32_t move = 0;
-    if (text.find('\0') == std::string_view::npos &&
-        rules.read_move(rules.user, position, std::string(text).c_str(), &move, complaint.data(),
-                        static_cast<std::uint32_t>(complaint.size())) != 0)
-        return move;
-    complaint.back() = '\0';
-    complaint.resize(complaint.find('\0'));
-    throw InputError("move", complaint.empty() ? in_quotes(text) + " is no move" : plain_line(complaint));
+    read_by_table("move", text, [&](const char* words, char* complaint, std::uint32_t room) {
+        return rules.read_move(rules.user, position, words, &move, complaint, room);
+    });
+    return move;
 }
 
 Board table_board(const arvek_rules& rules, const void* position, Player viewer) {
@@ -464,12 +464,12 @@ std::shared_ptr<const GameTable> whole_table_of(const TableGame<Bytes>& game) {
                                      rules.suggesters[i].doc != nullptr ? rules.suggesters[i].doc : "",
                                      {static_cast<int>(i)}});
     for (const Ability ability : {Ability::Quantities, Ability::Suggesters})
-        if (detail::table_offers(rules, ability))
-            table->abilities |= std::uint64_t{1} << static_cast<unsigned>(ability);
+        if (detail::table_offers(rules, ability)) table->abilities |= bit_of(ability);
     table->quantity = [](const GameTable& self, int place, GameTable::At position, AnyMove move) {
         const Own& own = behind<Bytes>(self);
         return own.ask([&] {
-            return own.rules().quantities[place].value(own.rules().user, position, move.get<typename Own::Move>().number);
+            return own.rules().quantities[place].value(own.rules().user, position,
+                                                       move.get<typename Own::Move>().number);
         });
     };
     table->suggest = [](const GameTable& self, int place, GameTable::At position, Proposals<AnyMove>& proposals) {

@@ -2,6 +2,7 @@
 // Between AnyGame and the game as the searches meet it.
 
 #include <memory>
+#include <type_traits>
 #include <utility>
 
 #include "arvek/opponent/detail/search_choosers.hpp"
@@ -59,18 +60,15 @@ Weighed<E> evaluator_for(const AnyGame& any, const ChooserSetup& setup, const Na
     return named == nullptr ? nullptr : std::make_shared<EngineEvaluator<E>>(std::move(named));
 }
 
-/// A search that may be given an evaluator.
-template <class E, class Make>
+/// Makes a search of the game as an E, with an evaluator where it may be given one.
+template <class E, auto Make>
 std::unique_ptr<Chooser<AnyGame>> engine_chooser(const AnyGame& any, const ChooserSetup& setup,
-                                                 const NamedEvaluators& evaluators, Make make) {
+                                                 const NamedEvaluators& evaluators) {
     const E game(any);
-    return std::make_unique<EngineChooser<E>>(game, make(game, setup, evaluator_for<E>(any, setup, evaluators)));
-}
-/// One that may not.
-template <class E, class Make>
-std::unique_ptr<Chooser<AnyGame>> engine_chooser(const AnyGame& any, const ChooserSetup& setup, Make make) {
-    const E game(any);
-    return std::make_unique<EngineChooser<E>>(game, make(game, setup));
+    if constexpr (std::is_invocable_v<decltype(Make), const E&, const ChooserSetup&>)
+        return std::make_unique<EngineChooser<E>>(game, Make(game, setup));
+    else
+        return std::make_unique<EngineChooser<E>>(game, Make(game, setup, evaluator_for<E>(any, setup, evaluators)));
 }
 
 }  // namespace arvek::detail

@@ -2,14 +2,18 @@
 
 namespace arvek::detail {
 
-std::unique_ptr<Chooser<AnyGame>> engine_monte_carlo(const AnyGame& game, const ChooserSetup& setup,
-                                                     const NamedEvaluators& evaluators) {
-    if (has_views(game)) return engine_monte_carlo_by_views(game, setup, evaluators);
-    return engine_chooser<InTheOpen>(game, setup, evaluators, monte_carlo_chooser<InTheOpen>);
+namespace {
+
+std::unique_ptr<Chooser<AnyGame>> monte_carlo(const AnyGame& game, const ChooserSetup& setup,
+                                              const NamedEvaluators& evaluators) {
+    return has_views(game) ? monte_carlo_by_views(game, setup, evaluators)
+                           : engine_chooser<InTheOpen, monte_carlo_chooser<InTheOpen>>(game, setup, evaluators);
 }
-std::unique_ptr<Chooser<AnyGame>> engine_nested(const AnyGame& game, const ChooserSetup& setup,
-                                                const NamedEvaluators&) {
-    return engine_chooser<InTheOpen>(game, setup, nested_chooser<InTheOpen>);
+
+}  // namespace
+
+std::vector<EngineSearch> engine_by_sampling() {
+    return {{"montecarlo", monte_carlo}, {"nested", engine_chooser<InTheOpen, nested_chooser<InTheOpen>>}};
 }
 
 }  // namespace arvek::detail

@@ -2,17 +2,14 @@
 
 namespace arvek::detail {
 
-std::unique_ptr<Chooser<AnyGame>> engine_monte_carlo_by_views(const AnyGame& game, const ChooserSetup& setup,
-                                                              const NamedEvaluators& evaluators) {
-    return engine_chooser<ByViews>(game, setup, evaluators, monte_carlo_chooser<ByViews>);
+std::unique_ptr<Chooser<AnyGame>> monte_carlo_by_views(const AnyGame& game, const ChooserSetup& setup,
+                                                       const NamedEvaluators& evaluators) {
+    return engine_chooser<ByViews, monte_carlo_chooser<ByViews>>(game, setup, evaluators);
 }
-std::unique_ptr<Chooser<AnyGame>> engine_worlds(const AnyGame& game, const ChooserSetup& setup,
-                                                const NamedEvaluators&) {
-    return engine_chooser<ByViews>(game, setup, worlds_chooser<ByViews>);
-}
-std::unique_ptr<Chooser<AnyGame>> engine_mixed(const AnyGame& game, const ChooserSetup& setup,
-                                               const NamedEvaluators&) {
-    return engine_chooser<ByViews>(game, setup, mixed_chooser<ByViews>);
+
+std::vector<EngineSearch> engine_by_views() {
+    return {{"worlds", engine_chooser<ByViews, worlds_chooser<ByViews>>},
+            {"mixed", engine_chooser<ByViews, mixed_chooser<ByViews>>}};
 }
 
 }  // namespace arvek::detail

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 
-#include "arvek/opponent/game_kit.hpp"
 #include "arvek/opponent/model_file.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/search/learned_evaluator.hpp"
@@ -76,11 +75,6 @@ void check_profile(const Profile& profile, const AnyGame& game, const ChooserInf
 }
 
 }  // namespace
-
-GameKit game_kit(const AnyGame& game, const ChooserSet& choosers) {
-    return {game, choosers, solver_for(game), luck_solver_for(game), equilibrium_for(game)};
-}
-GameKit game_kit(const AnyGame& game) { return game_kit(game, ChooserSet::built_in()); }
 
 double units_of_scores(const AnyGame& game, const OpponentSpec& spec) {
     if (spec.profile != nullptr && spec.profile->model != nullptr) return learned_units_per_doubling;

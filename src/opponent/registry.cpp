@@ -7,12 +7,12 @@
 #include "arvek/game/input_error.hpp"
 #include "arvek/game/random.hpp"
 #include "arvek/game/scale.hpp"
+#include "arvek/opponent/compiled.hpp"
 #include "arvek/opponent/profile.hpp"
 #include "arvek/search/monte_carlo.hpp"
 #include "arvek/search/nested_playouts.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
-#include "arvek/opponent/compiled.hpp"
 #include "choosers.hpp"
 #include "engine.hpp"
 
@@ -70,7 +70,7 @@ ChooserInfo search_info(std::string name, std::string about, std::vector<OptionI
     ChooserInfo info;
     info.name = std::move(name);
     info.about = std::move(about);
-    info.looks_ahead = info.is_compiled = true;
+    info.looks_ahead = true;
     info.weighs_chance = false;
     info.sees_all = true;
     info.least_players = info.most_players = 2;
@@ -139,7 +139,6 @@ std::vector<ChooserInfo> all_built_in() {
     mixed.name = "mixed";
     mixed.about = "the equilibrium of a small game with hidden hands, with its bluffs";
     mixed.has_levels = false;
-    mixed.is_compiled = true;
     mixed.needs = {Ability::Views};
     mixed.least_players = mixed.most_players = 2;
     mixed.options = {{"memory", std::int64_t{512}, 1, 16'384, "MiB for the tree of the game"},
@@ -150,7 +149,6 @@ std::vector<ChooserInfo> all_built_in() {
     infos.push_back(search_info("advised", "looks ahead, from what is suggested alone",
                                 {{"ideas", std::int64_t{8}, 1, 100, "how many of the most urgent moves are looked at"},
                                  memory_option("table")}));
-    infos.back().is_compiled = false;
     infos.back().needs = {Ability::Suggesters};
     infos.push_back(search_info("standard", "the search that suits the game", options_of_standard()));
     infos.back().becomes = usual_search;
@@ -225,9 +223,9 @@ std::unique_ptr<Chooser<AnyGame>> ChooserSet::make(const AnyGame& game, std::str
     return chooser;
 }
 
-void ChooserSet::replace(std::string_view name, Make make) {
-    const ChooserInfo* info = find_chooser(infos_, name);
-    if (info != nullptr) makes_[static_cast<std::size_t>(info - infos_.data())] = std::move(make);
+void ChooserSet::change(std::string_view name, const std::function<Make(Make)>& changed) {
+    for (std::size_t i = 0; i < infos_.size(); ++i)
+        if (infos_[i].name == name) makes_[i] = changed(std::move(makes_[i]));
 }
 
 void ChooserSet::add_evaluator(std::string name, MakeEvaluator make) {
@@ -235,31 +233,24 @@ void ChooserSet::add_evaluator(std::string name, MakeEvaluator make) {
 }
 
 ChooserSet ChooserSet::built_in() {
-    struct Row {
-        std::string_view name;
-        detail::MakeSearch make;
-    };
-    static constexpr Row searches[] = {{"minimax", detail::engine_minimax},
-                                       {"alphabeta", detail::engine_alpha_beta},
-                                       {"expectation", detail::engine_expectation},
-                                       {"maxn", detail::engine_max_n},
-                                       {"paranoid", detail::engine_paranoid},
-                                       {"montecarlo", detail::engine_monte_carlo},
-                                       {"nested", detail::engine_nested},
-                                       {"worlds", detail::engine_worlds},
-                                       {"mixed", detail::engine_mixed},
-                                       {"standard", detail::engine_standard}};
+    std::vector<detail::EngineSearch> searches;
+    for (const auto& some :
+         {detail::engine_for_two(), detail::engine_for_many(), detail::engine_by_sampling(), detail::engine_by_views()})
+        searches.insert(searches.end(), some.begin(), some.end());
     ChooserSet set;
     const auto info_of = [](std::string_view name) { return *find_chooser(built_in_choosers(), name); };
     set.add(info_of("random"), detail::random_chooser);
     set.add(info_of("ruled"), detail::rules_chooser);
     set.add(info_of("suggestions"), detail::suggestions_chooser);
     set.add(info_of("features"), detail::features_chooser);
-    for (const Row& row : searches)
-        set.add(info_of(row.name),
-                [make = row.make, evaluators = set.evaluators_](const AnyGame& game, const ChooserSetup& setup) {
-                    return make(game, setup, *evaluators);
-                });
+    for (const ChooserInfo& info : built_in_choosers()) {
+        const auto at = std::find_if(searches.begin(), searches.end(),
+                                     [&](const auto& search) { return search.name == info.name; });
+        if (at == searches.end()) continue;
+        set.add(info, [make = at->make, evaluators = set.evaluators_](const AnyGame& game, const ChooserSetup& setup) {
+            return make(game, setup, *evaluators);
+        });
+    }
     set.add(info_of("advised"), [searches_of = set](const AnyGame& game, const ChooserSetup& setup) {
         ChooserSetup of_search{{}, setup.level, setup.profile, {}};
         of_search.options.put("memory", setup.options.integer("memory"));

@@ -414,8 +414,8 @@ std::vector<WeightSample> Session::samples(std::span<const GameRecord> games,
         WeightSample& sample = samples.emplace_back();
         sample.game = number;
         sample.result = game.player_to_move(at) == Player::First ? first : 1.0 - first;
-        for (const int place : places) sample.values.push_back(
-            game.quantities()[static_cast<std::size_t>(place)].value(game, at, move));
+        for (const int place : places)
+            sample.values.push_back(game.quantities()[static_cast<std::size_t>(place)].value(game, at, move));
         return true;
     });
     return samples;

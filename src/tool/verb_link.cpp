@@ -6,10 +6,10 @@
 #include <ostream>
 #include <thread>
 
-#include "arvek/search/transposition_table.hpp"
 #include "arvek/link/rpc_server.hpp"
 #include "arvek/link/rules_program.hpp"
 #include "arvek/link/uci_server.hpp"
+#include "arvek/search/transposition_table.hpp"
 #include "line_reader.hpp"
 #include "values.hpp"
 #include "verbs.hpp"

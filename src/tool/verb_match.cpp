@@ -9,12 +9,12 @@
 #include <sstream>
 #include <thread>
 
-#include "arvek/search/worker_threads.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/record.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/game/hashing.hpp"
 #include "arvek/opponent/profile.hpp"
+#include "arvek/search/worker_threads.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "game_log.hpp"
 #include "line_reader.hpp"

@@ -4,7 +4,6 @@
 #include <climits>
 #include <ostream>
 
-#include "arvek/search/worker_threads.hpp"
 #include "arvek/arena/files.hpp"
 #include "arvek/arena/steady_clock.hpp"
 #include "arvek/link/program.hpp"
@@ -13,6 +12,7 @@
 #include "arvek/picture/tree_picture.hpp"
 #include "arvek/search/techniques.hpp"
 #include "arvek/search/transposition_table.hpp"
+#include "arvek/search/worker_threads.hpp"
 #include "arvek/session/plain_text.hpp"
 #include "line_reader.hpp"
 #include "playing.hpp"

@@ -66,9 +66,8 @@ void expect_minimal(const G& game, const Fault& fault) {
         try {
             for (const Fault& other : check_line(game, moves).faults)
                 // A search looks farther than the end of the line.
-                EXPECT_FALSE(!other.what.starts_with("when a search looked ahead") &&
-                             other.law == fault.law && other.function == fault.function &&
-                             other.moves.size() < fault.moves.size())
+                EXPECT_FALSE(!other.what.starts_with("when a search looked ahead") && other.law == fault.law &&
+                             other.function == fault.function && other.moves.size() < fault.moves.size())
                     << fault.law << ": without " << fault.moves[left_out] << " (" << left_out << ") it shows as well\n"
                     << other.what;
         } catch (const InputError&) {

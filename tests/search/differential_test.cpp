@@ -184,14 +184,16 @@ class Inquiry {
         for (const auto& entry : decision.ranked) {
             const bool says = entry.kind != ScoreKind::Estimate && entry.kind != ScoreKind::Shallow;
             if (values.empty() || !entry.score.is_proven() || !says) continue;
-            const double value = values[place_of(entry.move)][index_of(game.player_to_move(at))], said = entry.score.payoff();
+            const double value = values[place_of(entry.move)][index_of(game.player_to_move(at))],
+                         said = entry.score.payoff();
             // By how much is known only where all was looked at; who wins always.
             const bool ended = decision.stats.stopped_by == StoppedBy::End && asked.ranking == Ranking::All;
             const bool holds = entry.kind == ScoreKind::Lower   ? (ended ? said <= value : said < 0 || value > 0)
                                : entry.kind == ScoreKind::Upper ? (ended ? said >= value : said > 0 || value < 0)
                                                                 : said * value > 0;
             if (!holds)
-                wrong("standard with a table: move ", place_of(entry.move), " is proven ", said, ", and is worth ", value);
+                wrong("standard with a table: move ", place_of(entry.move), " is proven ", said, ", and is worth ",
+                      value);
         }
         const auto again = Standard<G>(game, options).decide(at, {.depth = depth}, asked);
         if (again.move != decision.move || again.stats.nodes != decision.stats.nodes)
@@ -262,7 +264,8 @@ class Inquiry {
         // A unit of a score at each chance node on the way.
         const double error = 1e-9 * largest + 20 / decision.scores_per_point;
         if (known[place_of(decision.move)][seat] < best - error)
-            wrong(name, " to depth ", depth, ": plays a move worth ", known[place_of(decision.move)][seat], " of ", best);
+            wrong(name, " to depth ", depth, ": plays a move worth ", known[place_of(decision.move)][seat], " of ",
+                  best);
         for (const auto& entry : decision.ranked) {
             const double value = known[place_of(entry.move)][seat], said = payoff_of(decision, entry);
             const bool holds = entry.kind == ScoreKind::Exact   ? std::abs(said - value) <= error
@@ -270,8 +273,8 @@ class Inquiry {
                                : entry.kind == ScoreKind::Upper ? said >= value - error
                                                                 : true;
             if (!holds)
-                wrong(name, " to depth ", depth, ": move ", place_of(entry.move), " is ", name_of(entry.kind), " ", said,
-                      ", and is worth ", value);
+                wrong(name, " to depth ", depth, ": move ", place_of(entry.move), " is ", name_of(entry.kind), " ",
+                      said, ", and is worth ", value);
             if (entry.score.is_proven() && entry.kind == ScoreKind::Exact && !is_sure(place_of(entry.move), value))
                 wrong(name, ": move ", place_of(entry.move), " is proven ", said, ", and luck decides");
             ++answers;
@@ -357,7 +360,8 @@ class Inquiry {
             if (entry.kind == ScoreKind::Estimate) continue;
             const double value = known[place_of(entry.move)][0], said = payoff_of(decision, entry);
             if (said > value + 1e-3 || (entry.kind == ScoreKind::Exact && said < value - 1e-3))
-                wrong("nested: move ", place_of(entry.move), " is ", name_of(entry.kind), " ", said, ", and is worth ", value);
+                wrong("nested: move ", place_of(entry.move), " is ", name_of(entry.kind), " ", said, ", and is worth ",
+                      value);
             ++answers;
         }
     }
@@ -384,7 +388,8 @@ class Inquiry {
                     wrong("montecarlo: the mean ", entry.mean, " lies outside of ", entry.low, " to ", entry.high);
                 if (entry.kind != ScoreKind::Exact) continue;
                 if (std::abs(entry.mean - value) > 1e-9 || std::abs(payoff_of(decision, entry) - value) > 1e-3)
-                    wrong("montecarlo: move ", place_of(entry.move), " is exact ", entry.mean, ", and is worth ", value);
+                    wrong("montecarlo: move ", place_of(entry.move), " is exact ", entry.mean, ", and is worth ",
+                          value);
                 if (rules_.seats <= 2 && !is_sure(place_of(entry.move), value))
                     wrong("montecarlo: move ", place_of(entry.move), " is exact, and luck decides");
                 ++answers;

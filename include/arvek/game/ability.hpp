@@ -51,6 +51,9 @@ enum class Ability : std::uint8_t {
     Suggesters        ///< suggesters()
 };
 
+/// Its bit in a set of abilities.
+constexpr std::uint64_t bit_of(Ability ability) { return std::uint64_t{1} << static_cast<unsigned>(ability); }
+
 template <class G>
 concept AnswersAtRunTime = requires(const G& game, Ability ability) {
     { game.offers(ability) } -> std::same_as<bool>;

@@ -61,16 +61,22 @@ class AnyGame {
 
     // The abilities; each requires that the game offers it.
     int players() const { return table_->players(*table_); }
-    Score evaluate(const Position& position, Player player) const { return table_->evaluate(*table_, position.data(), player); }
+    Score evaluate(const Position& position, Player player) const {
+        return table_->evaluate(*table_, position.data(), player);
+    }
     std::uint64_t hash(const Position& position) const { return table_->hash(*table_, position.data()); }
-    std::uint64_t equivalence_hash(const Position& position) const { return table_->equivalence_hash(*table_, position.data()); }
+    std::uint64_t equivalence_hash(const Position& position) const {
+        return table_->equivalence_hash(*table_, position.data());
+    }
     std::shared_ptr<void> play_reversibly(Position& position, const Move& move) const {
         return table_->play_reversibly(*table_, position.data(), move);
     }
     void take_back(Position& position, const Move& move, const std::shared_ptr<void>& undo) const {
         table_->take_back(*table_, position.data(), move, undo.get());
     }
-    int order_hint(const Position& position, const Move& move) const { return table_->order_hint(*table_, position.data(), move); }
+    int order_hint(const Position& position, const Move& move) const {
+        return table_->order_hint(*table_, position.data(), move);
+    }
     void generate_forcing_moves(const Position& position, MoveList<Move>& moves) const {
         table_->generate_forcing_moves(*table_, position.data(), moves);
     }
@@ -84,7 +90,9 @@ class AnyGame {
     void play_nothing(Position& position) const { table_->play_nothing(*table_, position.data()); }
     bool nothing_is_sound(const Position& position) const { return table_->nothing_is_sound(*table_, position.data()); }
     int draw_at_occurrence() const { return table_->draw_at_occurrence(*table_); }
-    std::uint64_t repetition_key(const Position& position) const { return table_->repetition_key(*table_, position.data()); }
+    std::uint64_t repetition_key(const Position& position) const {
+        return table_->repetition_key(*table_, position.data());
+    }
     Payoff most_payoff() const { return table_->most_payoff(*table_); }
     PayoffBounds payoff_bounds(const Position& position, Player player) const {
         return table_->payoff_bounds(*table_, position.data(), player);
@@ -102,30 +110,46 @@ class AnyGame {
     void generate_events(const Position& position, MoveList<Event<Move>>& events) const {
         table_->generate_events(*table_, position.data(), events);
     }
-    Move draw_event(const Position& position, Random& random) const { return table_->draw_event(*table_, position.data(), random); }
+    Move draw_event(const Position& position, Random& random) const {
+        return table_->draw_event(*table_, position.data(), random);
+    }
     /// Of a game in which all is in sight: the position, and back.
     View view(const Position& position, Player player) const { return table_->view(*table_, position.data(), player); }
     Position sample(const View& view, Random& random) const { return table_->sample(*table_, view, random); }
     std::string view_text(const View& view) const { return table_->view_text(*table_, view); }
-    Move random_move(const Position& position, Random& random) const { return table_->random_move(*table_, position.data(), random); }
-    Outcome play_out(Position& position, Random& random) const { return table_->play_out(*table_, position.data(), random); }
+    Move random_move(const Position& position, Random& random) const {
+        return table_->random_move(*table_, position.data(), random);
+    }
+    Outcome play_out(Position& position, Random& random) const {
+        return table_->play_out(*table_, position.data(), random);
+    }
     double units_per_doubling() const { return table_->units_per_doubling(*table_); }
     /// @}
     /// A game without texts has no text for a position; a move then has a number or "a move".
-    std::string position_text(const Position& position) const { return table_->position_text(*table_, position.data()); }
+    std::string position_text(const Position& position) const {
+        return table_->position_text(*table_, position.data());
+    }
     /// @{
     /// As the game has it, for positions and moves of its own type behind AnyPosition and AnyMove.
     Position read_position(std::string_view text) const { return table_->read_position(*table_, text); }
     std::string move_text(const Position& position, const Move& move) const {
         return table_->move_text(*table_, position.data(), move);
     }
-    Move read_move(const Position& position, std::string_view text) const { return table_->read_move(*table_, position.data(), text); }
+    Move read_move(const Position& position, std::string_view text) const {
+        return table_->read_move(*table_, position.data(), text);
+    }
     std::string drawing(const Position& position) const { return table_->drawing(*table_, position.data()); }
-    Board board(const Position& position, Player viewer) const { return table_->board(*table_, position.data(), viewer); }
+    Board board(const Position& position, Player viewer) const {
+        return table_->board(*table_, position.data(), viewer);
+    }
     std::string player_name(Player player) const { return table_->player_name(*table_, player); }
-    double salience(const Position& position, const Move& move) const { return table_->salience(*table_, position.data(), move); }
+    double salience(const Position& position, const Move& move) const {
+        return table_->salience(*table_, position.data(), move);
+    }
     LevelChange level_change(int level) const { return table_->level_change(*table_, level); }
-    int preference(const Position& position, const Move& move) const { return table_->preference(*table_, position.data(), move); }
+    int preference(const Position& position, const Move& move) const {
+        return table_->preference(*table_, position.data(), move);
+    }
     std::span<const Quantity<AnyGame>> quantities() const { return table_->quantities; }
     std::span<const Suggester<AnyGame>> suggesters() const { return table_->suggesters; }
     std::vector<Pattern> patterns() const { return table_->patterns(*table_); }

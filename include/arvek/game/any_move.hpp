@@ -21,7 +21,7 @@
 #include <type_traits>
 #include <vector>
 
-#include "arvek/game/random.hpp"
+#include "arvek/game/hashing.hpp"
 
 namespace arvek {
 
@@ -42,7 +42,7 @@ void clear_padding(T&) {}
 /// Whether the bytes of a value, without those that belong to none of its members, tell it from others.
 template <class T>
 inline constexpr bool bytes_tell = std::is_trivially_copyable_v<T>&& std::is_trivially_destructible_v<T> &&
-    (std::has_unique_object_representations_v<T> || clears_padding);
+                                   (std::has_unique_object_representations_v<T> || clears_padding);
 
 template <class T>
 inline constexpr bool is_plain_move = bytes_tell<T> && sizeof(T) <= sizeof(std::uint64_t);
@@ -118,14 +118,7 @@ class MovesMet {
         } else if constexpr (bytes_tell<M>) {
             M own = move;
             clear_padding(own);
-            std::uint64_t key = sizeof(M);
-            for (std::size_t at = 0; at < sizeof(M); at += 8) {
-                std::uint64_t word = 0;
-                std::memcpy(&word, reinterpret_cast<const unsigned char*>(&own) + at,
-                            sizeof(M) - at < 8 ? sizeof(M) - at : 8);
-                key = mix_bits(key ^ word);
-            }
-            return key;
+            return hash_of_bytes(&own, sizeof(M));
         } else {
             return 0;
         }
@@ -144,7 +137,8 @@ class MovesMet {
     }
     std::uint32_t add(std::uint64_t key, const M& move) {
         const std::scoped_lock lock(mutex_);
-        if (const std::uint32_t* place = places_.find(key, [&](std::uint32_t at_place) { return at(at_place) == move; }))
+        if (const std::uint32_t* place =
+                places_.find(key, [&](std::uint32_t at_place) { return at(at_place) == move; }))
             return *place;
         const std::size_t chunk = chunk_of(count_);
         if (chunk >= chunks) throw_too_many();

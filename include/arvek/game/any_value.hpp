@@ -19,6 +19,8 @@
 #include <utility>
 #include <vector>
 
+#include "arvek/game/hashing.hpp"
+
 namespace arvek {
 
 namespace detail {
@@ -35,7 +37,8 @@ struct ValueOperations {
     /// Copies over a value in a box.
     void (*assign)(void* to, const void* from);
     bool (*equal)(const void* a, const void* b);
-    std::uint64_t (*key)(const void* value);  ///< equal for equal values, and hardly ever else; null where there is none
+    std::uint64_t (*key)(
+        const void* value);  ///< equal for equal values, and hardly ever else; null where there is none
 };
 
 /// Boxes of one type that a thread does not need at the moment.
@@ -74,17 +77,15 @@ class Boxes {
     std::vector<std::unique_ptr<T>> unused_;
 };
 
-/// Of a value's bytes, where they tell.
-std::uint64_t key_of_bytes(const void* bytes, std::size_t size);
-
 template <class T>
 constexpr auto value_key() -> std::uint64_t (*)(const void*) {
     if constexpr (requires(const T& value) {
                       { std::hash<T>{}(value) } -> std::convertible_to<std::size_t>;
                   })
-        return [](const void* value) { return static_cast<std::uint64_t>(std::hash<T>{}(*static_cast<const T*>(value))); };
+        return
+            [](const void* value) { return static_cast<std::uint64_t>(std::hash<T>{}(*static_cast<const T*>(value))); };
     else if constexpr (std::has_unique_object_representations_v<T>)
-        return [](const void* value) { return key_of_bytes(value, sizeof(T)); };
+        return [](const void* value) { return hash_of_bytes(value, sizeof(T)); };
     else
         return nullptr;
 }
@@ -95,7 +96,7 @@ inline constexpr std::size_t alignment_inside = 16;
 /// Whether values of the type lie inside.
 template <class T>
 inline constexpr bool lies_inside = std::is_trivially_copyable_v<T>&& std::is_trivially_destructible_v<T> &&
-    sizeof(T) <= room_inside && alignof(T) <= alignment_inside;
+                                    sizeof(T) <= room_inside && alignof(T) <= alignment_inside;
 
 template <class T>
 inline constexpr ValueOperations value_operations{

@@ -7,7 +7,9 @@
 // repetition_key() leaves out too may be left out (repetition.hpp). hash_of_words() makes a good hash of the words of a
 // small position.
 
+#include <cstddef>
 #include <cstdint>
+#include <cstring>
 #include <initializer_list>
 #include <string_view>
 
@@ -37,6 +39,17 @@ constexpr bool has_hash(const G& game) {
 constexpr std::uint64_t hash_of_words(std::initializer_list<std::uint64_t> words) {
     std::uint64_t hash = words.size();
     for (const std::uint64_t word : words) hash = mix_bits(hash ^ word);
+    return hash;
+}
+
+/// A hash of some bytes; every bit of every byte counts.
+inline std::uint64_t hash_of_bytes(const void* bytes, std::size_t size) {
+    std::uint64_t hash = size;
+    for (std::size_t at = 0; at < size; at += 8) {
+        std::uint64_t word = 0;
+        std::memcpy(&word, static_cast<const unsigned char*>(bytes) + at, size - at < 8 ? size - at : 8);
+        hash = mix_bits(hash ^ word);
+    }
     return hash;
 }
 

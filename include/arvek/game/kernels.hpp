@@ -29,18 +29,18 @@ class EndScores {
 /// What all moves of a position come to.
 struct CountedPly {
     std::uint64_t moves = 0;  ///< how many there are
-    std::uint64_t ends = 0;  ///< those that end the game
+    std::uint64_t ends = 0;   ///< those that end the game
 };
 
 /// The last ply before the horizon, for alpha-beta: every move until one refutes the position, and what comes after each.
 struct HorizonPly {
     // What is asked.
-    Player player;         ///< whose turn it is
-    EndScores ends;        ///< what an end is worth
-    int ply;               ///< of what comes after
-    Score alpha;           ///< the window
-    Score beta;            ///< its other end
-    std::int64_t most;     ///< how many moves may be tried
+    Player player;      ///< whose turn it is
+    EndScores ends;     ///< what an end is worth
+    int ply;            ///< of what comes after
+    Score alpha;        ///< the window
+    Score beta;         ///< its other end
+    std::int64_t most;  ///< how many moves may be tried
     /// Where positions that come back count: the marks of the line, the root's at 0, and of the game before it.
     const std::uint64_t* marks = nullptr;
     int earlier = 0;                    ///< how many stand before the root
@@ -49,11 +49,11 @@ struct HorizonPly {
     Score repetition{};                 ///< for the player
     // What is answered.
     Score best = Score::lowest();  ///< of all moves tried
-    std::uint64_t move = 0;     ///< the best, where it is within the window
-    std::int64_t nodes = 0;     ///< moves tried
-    bool improved = false;      ///< whether there is such a move
-    bool cut = false;           ///< whether it refutes the position
-    bool horizon = false;       ///< whether the game goes on after one
+    std::uint64_t move = 0;        ///< the best, where it is within the window
+    std::int64_t nodes = 0;        ///< moves tried
+    bool improved = false;         ///< whether there is such a move
+    bool cut = false;              ///< whether it refutes the position
+    bool horizon = false;          ///< whether the game goes on after one
 };
 
 }  // namespace arvek

@@ -32,8 +32,7 @@ namespace detail {
 
 /// Makes a random move, or what chance does. `moves` is room for them. Requires: the game is not over.
 template <Game G>
-void play_at_random(const G& game, typename G::Position& position, Random& random,
-                    MoveList<typename G::Move>& moves) {
+void play_at_random(const G& game, typename G::Position& position, Random& random, MoveList<typename G::Move>& moves) {
     if constexpr (ChanceGame<G>) {
         if (chance_is_next(game, position)) {
             game.play(position, drawn_event(game, position, random));

@@ -92,7 +92,7 @@ struct GameTable {
     std::shared_ptr<const void> owner{};  ///< what keeps the game alive
     const void* game = nullptr;           ///< the game of a type of its own
     const void* state = nullptr;          ///< what a table has besides that is not made of a game alone
-    std::uint64_t abilities = 0;          ///< a bit for each, by its place in the enumeration
+    std::uint64_t abilities = 0;          ///< a bit for each
 
     /// @{
     /// The five, and a copy of the game.
@@ -173,7 +173,7 @@ struct GameTable {
     /// @}
 
     /// Whether the game has the ability.
-    bool offers(Ability ability) const { return (abilities >> static_cast<unsigned>(ability) & 1u) != 0; }
+    bool offers(Ability ability) const { return (abilities & bit_of(ability)) != 0; }
 };
 
 namespace detail {

@@ -16,12 +16,12 @@
 
 #include <concepts>
 #include <cstdint>
-#include <cstring>
 #include <optional>
 #include <type_traits>
 
 #include "arvek/game/ability.hpp"
 #include "arvek/game/game.hpp"
+#include "arvek/game/hashing.hpp"
 #include "arvek/game/random.hpp"
 
 namespace arvek {
@@ -48,14 +48,7 @@ std::uint64_t view_key(const View& view) {
     if constexpr (requires { std::hash<View>{}(view); }) {
         return mix_bits(static_cast<std::uint64_t>(std::hash<View>{}(view)));
     } else {
-        std::uint64_t key = sizeof(View);
-        const auto* bytes = reinterpret_cast<const unsigned char*>(&view);
-        for (std::size_t at = 0; at < sizeof(View); at += 8) {
-            std::uint64_t word = 0;
-            std::memcpy(&word, bytes + at, sizeof(View) - at < 8 ? sizeof(View) - at : 8);
-            key = mix_bits(key ^ word);
-        }
-        return key;
+        return hash_of_bytes(&view, sizeof(View));
     }
 }
 

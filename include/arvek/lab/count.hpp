@@ -81,7 +81,7 @@ void count_from(const G& game, const typename G::Position& position, std::size_t
         }
     }
     if constexpr (requires { game.count_ply(position); }) {
-        if (depth + 1 == counts.size() && !chance_is_next(game, position)) {
+        if (depth + 1 == counts.size() && game.has_count() && !chance_is_next(game, position)) {
             const CountedPly counted = game.count_ply(position);
             counts[depth].sequences += counted.moves;
             counts[depth].finished += counted.ends;

@@ -148,13 +148,7 @@ class TableGame {
     }
     std::uint64_t hash(const Position& position) const {
         if (rules_.hash != nullptr) return ask([&] { return rules_.hash(rules_.user, position.bytes.data()); });
-        std::uint64_t hash = rules_.position_bytes;
-        for (std::size_t at = 0; at < rules_.position_bytes; at += 8) {
-            std::uint64_t word = 0;
-            std::memcpy(&word, position.bytes.data() + at, 8);  // room is a multiple of 8
-            hash = mix_bits(hash ^ word);
-        }
-        return hash;
+        return hash_of_bytes(position.bytes.data(), rules_.position_bytes);
     }
     int order_hint(const Position& position, const Move& move) const {
         return ask([&] { return rules_.order_hint(rules_.user, position.bytes.data(), move.number); });
@@ -211,20 +205,16 @@ class TableGame {
         return bounds;
     }
     Move draw_event(const Position& position, Random& random) const {
-        return {ask([&] {
-            return rules_.draw_event(rules_.user, position.bytes.data(), detail::random_for_table(random));
-        })};
+        return {ask(
+            [&] { return rules_.draw_event(rules_.user, position.bytes.data(), detail::random_for_table(random)); })};
     }
     Move random_move(const Position& position, Random& random) const {
-        return {ask([&] {
-            return rules_.random_move(rules_.user, position.bytes.data(), detail::random_for_table(random));
-        })};
+        return {ask(
+            [&] { return rules_.random_move(rules_.user, position.bytes.data(), detail::random_for_table(random)); })};
     }
     Outcome play_out(Position& position, Random& random) const {
         std::int32_t payoffs[ARVEK_MOST_PLAYERS] = {};
-        ask([&] {
-            rules_.play_out(rules_.user, position.bytes.data(), detail::random_for_table(random), payoffs);
-        });
+        ask([&] { rules_.play_out(rules_.user, position.bytes.data(), detail::random_for_table(random), payoffs); });
         return detail::table_outcome(rules_, payoffs);
     }
     double units_per_doubling() const { return rules_.units_per_doubling; }
@@ -297,7 +287,7 @@ class TableGame {
     }
     /// @}
 
-    const std::string& name() const { return name_; }  ///< as the table has it
+    const std::string& name() const { return name_; }    ///< as the table has it
     const arvek_rules& rules() const { return rules_; }  ///< the table
 
     /// Asks functions of the table, and throws RulesError where one of them told that it failed.

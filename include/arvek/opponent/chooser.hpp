@@ -66,7 +66,6 @@ struct ChooserInfo {
     std::vector<Ability> needs{};       ///< of the game; without them it cannot be had
     bool looks_ahead = false;           ///< whether limits of depth, nodes and time mean something to it
     bool plays_out = false;             ///< whether a limit of playouts does, rather than one of depth
-    bool is_compiled = false;           ///< whether it is made for each type of game; for those of the library
     bool sees_all = false;              ///< whether it can only choose where all is in sight
     bool has_levels = true;             ///< whether levels below the highest can be had
     bool weighs_chance = true;          ///< whether it can choose in a game of chance

@@ -8,8 +8,7 @@
 // They are alpha-beta, the standard search and Monte Carlo, where the game can have them. With an evaluator other than
 // the game's own, opponents choose by the library's.
 
-#include <memory>
-#include <string>
+#include <string_view>
 #include <utility>
 
 #include "arvek/opponent/detail/search_choosers.hpp"
@@ -27,10 +26,12 @@ using MakeOwn = MadeChooser<G> (*)(const G&, const ChooserSetup&, const Weighed<
 
 /// In place of the search of that name.
 template <Game G>
-void compile_in(ChooserSet& set, const char* name, MakeOwn<G> make) {
-    set.replace(name, [name = std::string(name), make, of_any = set](const AnyGame& any, const ChooserSetup& setup) {
-        if (!evaluates_as_the_game_does(setup)) return of_any.make(any, name, setup);
-        return erased_chooser<G>(make(any.get<G>(), setup, nullptr));
+void compile_in(ChooserSet& set, std::string_view name, MakeOwn<G> make) {
+    set.change(name, [make](ChooserSet::Make of_library) -> ChooserSet::Make {
+        return [make, of_library = std::move(of_library)](const AnyGame& any, const ChooserSetup& setup) {
+            return evaluates_as_the_game_does(setup) ? erased_chooser<G>(make(any.get<G>(), setup, nullptr))
+                                                     : of_library(any, setup);
+        };
     });
 }
 

@@ -55,8 +55,8 @@ class ChooserSet {
 
     /// Throws InputError for a name that is none, or is taken, and for an option without a name or a range.
     void add(ChooserInfo info, Make make);
-    /// Makes what is there under that name otherwise. Requires: it is there.
-    void replace(std::string_view name, Make make);
+    /// Makes what is there under that name otherwise: `changed(make)` gives what makes it from then on.
+    void change(std::string_view name, const std::function<Make(Make)>& changed);
     /// For the option "evaluator" of those that look ahead.
     void add_evaluator(std::string name, MakeEvaluator make);
 

@@ -20,14 +20,13 @@ class EngineGame : public AnyGame {
     /// Of a game whose type is gone.
     explicit EngineGame(const AnyGame& game)
         : AnyGame(game),
-          t_(&table()),
-          abilities_(t_->abilities & ~(bit(Ability::Visiting) | bit(Ability::TakeBack))),
+          abilities_(table().abilities & ~(bit_of(Ability::Visiting) | bit_of(Ability::TakeBack))),
           players_(players_of(game)),
           draw_at_(draw_at_occurrence_of(game)) {}
 
     /// @{
     /// As AnyGame has it. Requires, of what is next, that the position is settled; whatever is played leads to such.
-    bool offers(Ability ability) const { return (abilities_ >> static_cast<unsigned>(ability) & 1u) != 0; }
+    bool offers(Ability ability) const { return (abilities_ & bit_of(ability)) != 0; }
     int players() const { return players_; }
     int draw_at_occurrence() const { return draw_at_; }
 
@@ -40,66 +39,55 @@ class EngineGame : public AnyGame {
         return AnyGame::outcome(position);
     }
     void play(Position& position, const Move& move) const {
-        position.turn = t_->play_on(*t_, position.data(), move);
+        position.turn = table_->play_on(*table_, position.data(), move);
     }
     void play_nothing(Position& position) const {
         AnyGame::play_nothing(position);
-        position.turn = t_->turn(*t_, position.data());
+        position.turn = table_->turn(*table_, position.data());
     }
     Position sample(const View& view, Random& random) const { return settled(AnyGame::sample(view, random)); }
     /// @}
 
     /// The position, with what is next in it.
     Position settled(Position position) const {
-        position.turn = t_->turn(*t_, position.data());
+        position.turn = table_->turn(*table_, position.data());
         return position;
     }
 
     /// @{
     /// What a search asks for in one call, where it may.
     void play_into(const Position& from, Position& to, const Move& move) const {
-        if (t_->play_into != nullptr) [[likely]] {
+        if (table_->play_into != nullptr) [[likely]] {
             void* const bytes = to.prepare_like(from);
-            to.turn = t_->play_into(*t_, from.data(), bytes, move);
+            to.turn = table_->play_into(*table_, from.data(), bytes, move);
         } else {
             to = from;
             play(to, move);
         }
     }
     Move drawn_event(const Position& position, Random& random) const {
-        return t_->drawn_event(*t_, position.data(), random);
+        return table_->drawn_event(*table_, position.data(), random);
     }
     std::uint64_t repetition_mark(const Position& position) const {
-        return t_->repetition_mark(*t_, position.data());
+        return table_->repetition_mark(*table_, position.data());
     }
-    bool mark_tells() const { return t_->mark_tells; }
+    bool mark_tells() const { return table_->mark_tells; }
     /// Whether leaf() may be asked.
-    bool has_leaf() const { return t_->leaf != nullptr; }
+    bool has_leaf() const { return table_->leaf != nullptr; }
     bool leaf(const Position& position, const Move& move, Player player, Score& evaluation, Outcome& end) const {
-        return t_->leaf(*t_, position.data(), move, player, evaluation, end);
+        return table_->leaf(*table_, position.data(), move, player, evaluation, end);
     }
     bool last_ply(const Position& position, HorizonPly& asked) const {
-        return t_->last_ply != nullptr && t_->last_ply(*t_, position.data(), asked);
+        return table_->last_ply != nullptr && table_->last_ply(*table_, position.data(), asked);
     }
-    CountedPly count_ply(const Position& position) const {
-        if (t_->count_ply != nullptr) [[likely]]
-            return t_->count_ply(*t_, position.data());
-        MoveList<Move> moves;
-        generate_moves(position, moves);
-        CountedPly counted{moves.size(), 0};
-        for (const Move& move : moves) {
-            Position next;
-            play_into(position, next, move);
-            counted.ends += next.turn.is_over ? 1 : 0;
-        }
-        if (moves.empty()) throw_no_move();
-        return counted;
-    }
+    /// Whether count_ply() may be asked.
+    bool has_count() const { return table_->count_ply != nullptr; }
+    CountedPly count_ply(const Position& position) const { return table_->count_ply(*table_, position.data()); }
     int play_out_plies(Position& position, Random& random, int most, Outcome& end, bool& is_over) const {
         is_over = false;
-        if (t_->play_out_plies == nullptr) return 0;
-        const int plies = t_->play_out_plies(*t_, position.data(), random, most, end, is_over);
-        if (!is_over) position.turn = t_->turn(*t_, position.data());
+        if (table_->play_out_plies == nullptr) return 0;
+        const int plies = table_->play_out_plies(*table_, position.data(), random, most, end, is_over);
+        if (!is_over) position.turn = table_->turn(*table_, position.data());
         return plies;
     }
     /// @}
@@ -109,9 +97,6 @@ class EngineGame : public AnyGame {
     void suggesters() const = delete;
 
    private:
-    static constexpr std::uint64_t bit(Ability ability) { return std::uint64_t{1} << static_cast<unsigned>(ability); }
-
-    const GameTable* t_;
     std::uint64_t abilities_;
     int players_, draw_at_;
 };
@@ -140,7 +125,8 @@ class PositionStore<AnyPosition> {
             stride_ = (bytes + operations_->alignment - 1) / operations_->alignment * operations_->alignment;
         }
         if (operations_->is_inside) {
-            if (size_ % positions_a_part == 0) parts_.emplace_back(new Part[(stride_ * positions_a_part) / sizeof(Part)]);
+            if (size_ % positions_a_part == 0)
+                parts_.emplace_back(new Part[(stride_ * positions_a_part) / sizeof(Part)]);
             std::memcpy(at(size_), position.data(), operations_->size);
             std::memcpy(at(size_) + operations_->size, &position.turn, sizeof(Turn));
         } else {

@@ -129,7 +129,8 @@ class LuckSolver {
     }
 
     std::size_t bytes() const {
-        return positions_.size() * (positions_.bytes_each() + 40) + slots_.size() * sizeof(std::uint32_t) + next_.size() * 12;
+        return positions_.size() * (positions_.bytes_each() + 40) + slots_.size() * sizeof(std::uint32_t) +
+               next_.size() * 12;
     }
 
     std::uint32_t place_of(const Position& position) {

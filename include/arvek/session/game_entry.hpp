@@ -139,9 +139,7 @@ class OfferedGame final : public GameEntry {
 
     OpenGame open(const std::vector<std::string>& settings) const override {
         std::vector<Setting> values = read_settings(settings);
-        const auto with = [&](const G& game) {
-            return OpenGame{name(), std::move(values), game_kit(game, choosers_)};
-        };
+        const auto with = [&](const G& game) { return OpenGame{name(), std::move(values), game_kit(game, choosers_)}; };
         if constexpr (has_parameters) {
             Parameters parameters{};
             for (std::size_t i = 0; i < values.size(); ++i) setters_[i](parameters, values[i].value);

@@ -273,7 +273,7 @@ class Session {
     std::unique_ptr<Seat> asked_;  ///< the opponent that was asked last without a seat
     bool end_was_told_ = false;
     std::optional<AnyMove> answer_;  ///< to ask_seated()
-    std::size_t answered_at_ = 0;  ///< after so many plies
+    std::size_t answered_at_ = 0;    ///< after so many plies
 };
 
 /// The session for programs: game, position, moves, whose turn, legal moves, seats, ending. One JSON document.

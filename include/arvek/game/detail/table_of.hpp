@@ -216,7 +216,8 @@ struct Thunks {
     }
     static double quantity(Table table, int place, At position, AnyMove move) {
         if constexpr (MeasuredGame<G>)
-            return game(table).quantities()[static_cast<std::size_t>(place)].value(game(table), at(position), own(move));
+            return game(table).quantities()[static_cast<std::size_t>(place)].value(game(table), at(position),
+                                                                                   own(move));
         return 0;
     }
     static void suggest(Table table, int place, At position, Proposals<AnyMove>& proposals) {
@@ -391,8 +392,7 @@ struct Thunks {
         GameTable table;
         table.game = owned.get();
         for (const AbilityInfo& info : ability_table())
-            if (offers(*owned, info.ability))
-                table.abilities |= std::uint64_t{1} << static_cast<unsigned>(info.ability);
+            if (offers(*owned, info.ability)) table.abilities |= bit_of(info.ability);
         table.another = another;
         table.initial_position = initial_position;
         table.player_to_move = player_to_move;
@@ -447,8 +447,7 @@ struct Thunks {
         if constexpr (MeasuredGame<G>) {
             int place = 0;
             for (const auto& each : owned->quantities())
-                table.quantities.push_back(
-                    {each.name, each.unit, each.doc, each.of, {place++}, each.least, each.most});
+                table.quantities.push_back({each.name, each.unit, each.doc, each.of, {place++}, each.least, each.most});
         }
         if constexpr (SuggestingGame<G>) {
             int place = 0;
@@ -476,8 +475,7 @@ namespace arvek {
 /// A copy of the game as a table; each ability that the game offers is there.
 template <class G>
 requires(!std::is_same_v<G, AnyGame>) && Game<G> std::shared_ptr<const GameTable> table_of(G game) {
-    return std::make_shared<const GameTable>(
-        detail::Thunks<G>::table_for(std::make_shared<const G>(std::move(game))));
+    return std::make_shared<const GameTable>(detail::Thunks<G>::table_for(std::make_shared<const G>(std::move(game))));
 }
 
 template <Game G>

@@ -173,7 +173,8 @@ template <class G>
 using Weighed = std::shared_ptr<const Evaluator<G>>;
 
 template <Game G, class Search>
-MadeChooser<G> two_player_chooser(const G& game, Search search, const ChooserSetup& setup, const Weighed<G>& evaluator) {
+MadeChooser<G> two_player_chooser(const G& game, Search search, const ChooserSetup& setup,
+                                  const Weighed<G>& evaluator) {
     return std::make_unique<SearchChooser<G, Search>>(game, std::move(search), evaluator,
                                                       setup.options.boolean("avoid_repetition"));
 }
@@ -204,11 +205,10 @@ MadeChooser<G> expectation_chooser(const G& game, const ChooserSetup& setup, con
     return std::make_unique<SearchChooser<G, Expectation<G>>>(game, Expectation<G>(game, options, evaluator), evaluator,
                                                               false);
 }
-template <Game G>
-MadeChooser<G> many_players_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator,
-                                    bool paranoid) {
+template <Game G, bool Paranoid>
+MadeChooser<G> many_players_chooser(const G& game, const ChooserSetup& setup, const Weighed<G>& evaluator) {
     ManyPlayersOptions options;
-    options.paranoid = paranoid;
+    options.paranoid = Paranoid;
     options.table_mebibytes = static_cast<std::size_t>(setup.options.integer("memory"));
     return std::make_unique<SearchChooser<G, ManyPlayers<G>>>(game, ManyPlayers<G>(game, options, evaluator), evaluator,
                                                               false);

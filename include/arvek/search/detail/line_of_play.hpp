@@ -7,8 +7,8 @@
 #include <type_traits>
 #include <vector>
 
-#include "arvek/game/kernels.hpp"
 #include "arvek/game/hashing.hpp"
+#include "arvek/game/kernels.hpp"
 #include "arvek/game/repetition.hpp"
 #include "arvek/search/detail/met_positions.hpp"
 

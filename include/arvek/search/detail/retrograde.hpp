@@ -97,8 +97,8 @@ class Retrograde {
     /// What is held now and what valuing it all will take.
     std::size_t bytes() const {
         const std::size_t of_position = positions_.bytes_each() + sizeof(Edge) + sizeof(Payoff) + 1 +  // gathered
-                                            sizeof(Value) + 2 * sizeof(Edge) +                      // valued
-                                            sizeof(std::uint32_t) + 2 * sizeof(Index) + 1;          // forced
+                                        sizeof(Value) + 2 * sizeof(Edge) +                             // valued
+                                        sizeof(std::uint32_t) + 2 * sizeof(Index) + 1;                 // forced
         return positions_.size() * of_position + edges_.size() * 2 * sizeof(Index) + slots_.size() * sizeof(Index);
     }
     bool has_room() const {
@@ -108,8 +108,7 @@ class Retrograde {
 
     std::size_t slot_of(const Position& position) const {
         std::size_t slot = static_cast<std::size_t>(game_.hash(position)) & (slots_.size() - 1);
-        while (slots_[slot] != 0 && !positions_.is(slots_[slot] - 1, position))
-            slot = (slot + 1) & (slots_.size() - 1);
+        while (slots_[slot] != 0 && !positions_.is(slots_[slot] - 1, position)) slot = (slot + 1) & (slots_.size() - 1);
         return slot;
     }
 
