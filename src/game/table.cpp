@@ -1,8 +1,22 @@
 #include "arvek/game/table.hpp"
 
+#include <mutex>
+
 #include "arvek/game/random.hpp"
 
 namespace arvek::detail {
+
+namespace {
+
+std::mutex& adding_moves() {
+    static std::mutex mutex;
+    return mutex;
+}
+
+}  // namespace
+
+AddingMoves::AddingMoves() { adding_moves().lock(); }
+AddingMoves::~AddingMoves() { adding_moves().unlock(); }
 
 namespace {
 

@@ -23,14 +23,14 @@ while read -r header; do
         arvek/tool/* | arvek/session/* | arvek/link/*) budget=115000 ;;
         arvek/opponent/thinking.hpp) budget=90000 ;;
         arvek/lab/*check*.hpp | arvek/lab/watched.hpp | arvek/opponent/game_kit.hpp) budget=110500 ;;
-        arvek/opponent/make_opponent.hpp | arvek/opponent/registry.hpp | arvek/arena/match.hpp | arvek/arena/league*.hpp) budget=108500 ;;
+        arvek/opponent/make_opponent.hpp | arvek/opponent/registry.hpp | arvek/opponent/compiled.hpp | arvek/arena/match.hpp | arvek/arena/league*.hpp) budget=108500 ;;
         arvek/arena/game_pool.hpp | arvek/arena/record.hpp | arvek/mpi/*.hpp) budget=77000 ;;
         arvek/opponent/profile.hpp | arvek/lab/reference.hpp | arvek/lab/book.hpp) budget=86000 ;;
         arvek/search/learned_evaluator.hpp | arvek/search/luck_solver.hpp) budget=82000 ;;
         arvek/lab/learning_record.hpp) budget=88000 ;;
         arvek/search/any_solver.hpp | arvek/search/position_features.hpp) budget=87500 ;;
         arvek/opponent/*.hpp | arvek/search/*.hpp | arvek/lab/*.hpp | arvek/picture/*.hpp) budget=79000 ;;
-        arvek/rules/*.hpp | arvek/game/any_game.hpp | arvek/game/seen_so_far.hpp) budget=64000 ;;
+        arvek/rules/*.hpp | arvek/game/any_game.hpp | arvek/game/table.hpp | arvek/game/seen_so_far.hpp) budget=64000 ;;
         arvek/game/game.hpp | arvek/game/score.hpp | arvek/game/move_list.hpp) budget=22000 ;;
         *) budget=60000 ;;
     esac

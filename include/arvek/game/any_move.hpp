@@ -8,16 +8,13 @@
 // number is its place: what such moves cost is a look into a table of the thread for each that is generated. Moves with
 // a std::hash, or whose bytes tell, are found at once; others by comparing them with all that were met.
 
-#include <array>
-#include <atomic>
 #include <bit>
 #include <concepts>
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
-#include <functional>
-#include <memory>
-#include <mutex>
+#include <new>
+#include <string_view>  // for std::hash, which <functional> has with much else
 #include <type_traits>
 #include <vector>
 
@@ -46,6 +43,15 @@ inline constexpr bool bytes_tell = std::is_trivially_copyable_v<T>&& std::is_tri
 
 template <class T>
 inline constexpr bool is_plain_move = bytes_tell<T> && sizeof(T) <= sizeof(std::uint64_t);
+
+/// Keeps other threads from adding a move, of any type, for as long as it lives.
+class AddingMoves {
+   public:
+    AddingMoves();
+    ~AddingMoves();
+    AddingMoves(const AddingMoves&) = delete;
+    AddingMoves& operator=(const AddingMoves&) = delete;
+};
 
 /// Every move of one type that was met, each once.
 template <class M>
@@ -133,25 +139,24 @@ class MovesMet {
 
     const M& at(std::uint32_t place) const {
         const std::size_t chunk = chunk_of(place);
-        return chunks_[chunk].load(std::memory_order_acquire)[place - start_of(chunk)];
+        return __atomic_load_n(&chunks_[chunk], __ATOMIC_ACQUIRE)[place - start_of(chunk)];
     }
     std::uint32_t add(std::uint64_t key, const M& move) {
-        const std::scoped_lock lock(mutex_);
+        const AddingMoves one_at_a_time;
         if (const std::uint32_t* place =
                 places_.find(key, [&](std::uint32_t at_place) { return at(at_place) == move; }))
             return *place;
         const std::size_t chunk = chunk_of(count_);
         if (chunk >= chunks) throw_too_many();
-        if (chunks_[chunk].load() == nullptr)
-            chunks_[chunk].store(new M[chunk == 0 ? first_chunk : start_of(chunk)], std::memory_order_release);
-        chunks_[chunk].load()[count_ - start_of(chunk)] = move;
+        if (chunks_[chunk] == nullptr)
+            __atomic_store_n(&chunks_[chunk], new M[chunk == 0 ? first_chunk : start_of(chunk)], __ATOMIC_RELEASE);
+        chunks_[chunk][count_ - start_of(chunk)] = move;
         places_.add(key, count_);
         return count_++;
     }
     [[noreturn]] static void throw_too_many() { throw std::bad_alloc(); }
 
-    std::mutex mutex_;
-    std::array<std::atomic<M*>, chunks> chunks_{};
+    M* chunks_[chunks]{};  // read and written atomically
     Places places_;
     std::uint32_t count_ = 0;
 };

@@ -12,9 +12,9 @@
 #include <cstddef>
 #include <cstdint>
 #include <cstring>
-#include <functional>
 #include <memory>
 #include <new>
+#include <string_view>  // for std::hash, which <functional> has with much else
 #include <type_traits>
 #include <utility>
 #include <vector>

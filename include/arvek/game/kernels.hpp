@@ -2,7 +2,6 @@
 // What several functions of a game do in one call: the innermost loops of searches, so that a call by pointer is made a
 // node at most. detail/table_of.hpp has them of a game's own type.
 
-#include <algorithm>
 #include <cstdint>
 
 #include "arvek/game/outcome.hpp"
@@ -19,7 +18,8 @@ class EndScores {
     /// For the player, so many plies on. Throws RulesError where one of the two does not gain what the other loses.
     Score score(const Outcome& outcome, Player player, int ply) const {
         require_zero_sum(outcome);
-        return Score::proven(std::clamp(outcome.payoff(player), -most_, most_), ply);
+        const Payoff payoff = outcome.payoff(player);
+        return Score::proven(payoff > most_ ? most_ : payoff < -most_ ? -most_ : payoff, ply);
     }
 
    private:

@@ -18,11 +18,11 @@ namespace arvek {
 
 /// What is not given stays as it is at that level. The shares and measures are those of opponent/level.hpp.
 struct LevelChange {
-    std::optional<int> depth{};            ///< plies, 1 or more
-    std::optional<std::uint64_t> nodes{};  ///< 1 or more
-    std::optional<double> overlooks{};     ///< 0 to 1
-    std::optional<double> noise{};         ///< 0 or more
-    std::optional<double> most_lost{};     ///< 0 or more
+    std::optional<int> depth{};                        ///< plies, 1 or more
+    std::optional<std::uint64_t> nodes{};              ///< 1 or more
+    std::optional<double> overlooks{};                 ///< 0 to 1
+    std::optional<double> noise{};                     ///< 0 or more
+    std::optional<double> most_lost{};                 ///< 0 or more
     std::optional<double> sees_wins{}, sees_losses{};  ///< 0 to 1
     std::optional<double> deeper{};                    ///< 0 to 1
     std::optional<double> variety{};                   ///< 0 or more

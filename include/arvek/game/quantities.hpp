@@ -19,7 +19,6 @@
 
 #include <concepts>
 #include <cstdint>
-#include <limits>
 #include <span>
 #include <string_view>
 #include <utility>
@@ -31,6 +30,9 @@ namespace arvek {
 /// What a number is a number of: the position alone, or of a move who acts, what is done, or at whom.
 enum class QuantityOf : std::uint8_t { Position, Actor, Action, Target };
 
+/// More than any number: where a quantity has no end.
+inline constexpr double without_end = __builtin_huge_val();  // <limits> would be in every source of a user's
+
 /// A number that rules and features can name.
 template <class G>
 struct Quantity {
@@ -41,8 +43,8 @@ struct Quantity {
     /// What it is; a move need not be one where it is of a position.
     double (*value)(const G&, const typename G::Position&, const typename G::Move&) = nullptr;
     /// What it can be at the least and at the most, where that is known; "0 or 1" and "0 to 1" as a unit say so too.
-    double least = -std::numeric_limits<double>::infinity();
-    double most = std::numeric_limits<double>::infinity();  ///< the most that it can be
+    double least = -without_end;
+    double most = without_end;  ///< the most that it can be
 };
 
 /// From what to what a quantity goes; without end where the game does not say.

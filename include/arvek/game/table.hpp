@@ -2,8 +2,9 @@
 // GameTable: a game as one table of functions over bytes. The one form in which the library meets a game at run time:
 // whatever is compiled once (searches, solvers, rules, checks, sessions) asks it, by way of AnyGame (any_game.hpp).
 //
-//     const auto table = arvek::table_of(MyGame{});     // a shared pointer; needs game/any_game.hpp
-//     table->play(*table, position.data(), move);
+//     const std::shared_ptr<const arvek::GameTable> table = arvek::table_of(MyGame{});     // game/any_game.hpp
+//     const arvek::AnyPosition start = table->initial_position(*table);
+//     table->player_to_move(*table, start.data());
 //
 // Functions of abilities that the game does not offer are not asked. A function is given the table first, and positions
 // as the bytes of the game's own type.
@@ -60,9 +61,9 @@ struct Quantity<AnyGame> {
         double operator()(const AnyGame& game, const AnyPosition& position, const AnyMove& move) const;
         /// Whether there is none.
         friend bool operator==(const Value& one, std::nullptr_t) { return one.place < 0; }
-    } value{};                                                ///< what it is in a position
-    double least = -std::numeric_limits<double>::infinity();  ///< the least that it can be
-    double most = std::numeric_limits<double>::infinity();    ///< the most that it can be
+    } value{};                    ///< what it is in a position
+    double least = -without_end;  ///< the least that it can be
+    double most = without_end;    ///< the most that it can be
 };
 
 /// A suggester of a game whose type is gone.

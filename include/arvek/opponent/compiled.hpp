@@ -2,10 +2,9 @@
 // compiled<MyGame>(): the searches whose nodes are quickest, compiled once more for one game, for those who want the last
 // tenth of speed. One line in one source; it takes some twenty seconds to compile, and no decision changes.
 //
-//     tool.add<MyGame>("mygame", "...").choosers(arvek::compiled<MyGame>());
-//     auto opponent = arvek::make_opponent(game, spec, {}, arvek::compiled<MyGame>());
+//     auto opponent = arvek::make_opponent(game, arvek::read_opponent("standard"), {}, arvek::compiled<MyGame>());
 //
-// They are alpha-beta, the standard search and Monte Carlo, where the game can have them. With an evaluator other than
+// Where a tool offers the game: .choosers(arvek::compiled<MyGame>()). They are alpha-beta, the standard search and Monte Carlo, where the game can have them. With an evaluator other than
 // the game's own, opponents choose by the library's.
 
 #include <string_view>

@@ -5,7 +5,6 @@
 // There are two, since a search by what is seen is another search: InTheOpen and ByViews.
 
 #include <cstring>
-#include <deque>
 #include <memory>
 #include <vector>
 
@@ -159,7 +158,7 @@ class PositionStore<AnyPosition> {
     const ValueOperations* operations_ = nullptr;
     std::size_t stride_ = 0, size_ = 0;
     std::vector<std::unique_ptr<Part[]>> parts_;
-    std::deque<AnyPosition> boxed_;
+    InParts<AnyPosition> boxed_;
 };
 
 }  // namespace detail

@@ -1,7 +1,6 @@
 #pragma once
 // A game's functions behind those of GameTable: the one place where the library knows the game's type.
 
-#include <algorithm>
 #include <cstring>
 #include <memory>
 #include <new>
@@ -337,7 +336,7 @@ struct Thunks {
                     if (mover != asked.player) score = -score;
                 }
             }
-            best = std::max(best, score);
+            if (best < score) best = score;
             if (score <= alpha) return true;
             alpha = score;
             asked.move = AnyMove(move).number;
