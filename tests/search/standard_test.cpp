@@ -259,7 +259,8 @@ TEST(Standard, KeepsToItsTimeHoweverSlowTheGameIs) {
         EXPECT_LT(slow_clock_shows, 0.1 + 0.002 + 2 * seconds) << seconds;
         slow_clock_shows = 0;
         const AskedLate asked{0.05};
-        const auto stopped = other.decide(game.initial_position(), {.clock = clock, .stop = StopToken::of(asked)});
+        const auto stopped =
+            other.decide(game.initial_position(), {.clock = clock, .stop = StopToken::of(asked)});
         EXPECT_EQ(stopped.stats.stopped_by, StoppedBy::Stop) << seconds;
         EXPECT_LT(asked.noticed, 0.05 + 0.002 + 2 * seconds) << seconds;
     }

@@ -2,8 +2,8 @@
 // AnyValue: a regular value (copyable, with ==) of a type that only its maker knows. What positions and views are where
 // the game's type is gone: any_game.hpp.
 //
-//     arvek::AnyValue value(Position{3});
-//     value.get<Position>();                   // the type it was made of, which the caller must know
+//     arvek::AnyValue value(MyGame::Position{});
+//     value.get<MyGame::Position>();           // the type it was made of, which the caller must know
 //
 // Plain values of up to AnyValue::room bytes lie inside, and only their own bytes are copied. Others lie in boxes, of
 // which every thread keeps those that it no longer needs, so that what they hold (a vector's room) is used again.

@@ -19,7 +19,7 @@ void require(bool holds, const char* what) {
 }  // namespace
 
 int main() {
-    const @TYPE @game;
+    const @TYPE@ game;
 
     // The laws that every game must keep to, on positions of random games.
     const arvek::CheckReport report = arvek::check_rules(game, {.games = 200});
@@ -28,7 +28,7 @@ int main() {
 
     // Of six casks two are to be taken: four are left, and whatever the rival takes, the last is yours.
     const auto decision = arvek::Standard(game).decide(game.read_position("6 T"), {.depth = 8});
-    require(decision.move == @TYPE @ ::Move{2}, "two of six are taken");
+    require(decision.move == @TYPE@::Move{2}, "two of six are taken");
     require(decision.ranked.front().score.is_proven_win(), "and it is known to win");
 
     std::puts("all holds");
